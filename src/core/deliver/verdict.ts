@@ -1,0 +1,142 @@
+import type { Destination } from './destination';
+
+/** What is known of a master or of a finished file. */
+export interface Measured {
+  /** LUFS; −∞ when nothing passes the gates. */
+  integratedLufs: number;
+  /** dBTP, the higher side. */
+  truePeakDbtp: number;
+  /** Hz */
+  sampleRate: number;
+  /** Word length of the finished file in bits; null for a master that is not yet written. */
+  depth: number | null;
+}
+
+export type Standing = 'passes' | 'misses' | 'unknown';
+
+/** One requirement of a destination, held against a measurement. */
+export interface Requirement {
+  title: 'Loudness' | 'True peak' | 'Sample rate' | 'Word length';
+  standing: Standing;
+  /** The measured value as it is shown. */
+  measured: string;
+  /** What is asked for, as it is shown. */
+  asked: string;
+  /** By how much it misses, in words; empty when it passes. */
+  miss: string;
+}
+
+export interface Verdict {
+  standing: Standing;
+  requirements: Requirement[];
+  /** Change of level in dB that would bring the loudness to its target; null when none is needed. */
+  levelDb: number | null;
+  /** The steps that would mend what misses, as sentences. */
+  remedies: string[];
+}
+
+const MINUS = '\u2212';
+
+/** A figure with a true minus sign. */
+export function figure(value: number, decimals = 1): string {
+  if (value === -Infinity) return `${MINUS}∞`;
+  const text = Math.abs(value).toFixed(decimals);
+  return value < 0 && Number(text) !== 0 ? MINUS + text : text;
+}
+
+/** Level change that meets the target when it is shown to one decimal. */
+function roundedDb(value: number): number {
+  return Math.round(value * 10) / 10;
+}
+
+function loudnessRequirement(destination: Destination, measured: Measured): { requirement: Requirement; levelDb: number | null } | null {
+  if (!destination.loudness) return null;
+  const { targetLufs, toleranceLu } = destination.loudness;
+  const asked = `${figure(targetLufs)} LUFS ±${toleranceLu}`;
+  if (measured.integratedLufs === -Infinity) {
+    return {
+      requirement: { title: 'Loudness', standing: 'unknown', measured: 'too short or too quiet', asked, miss: 'cannot be measured' },
+      levelDb: null,
+    };
+  }
+  const difference = measured.integratedLufs - targetLufs;
+  // What is shown decides: a value that reads as inside the tolerance is inside it.
+  const passes = Math.abs(roundedDb(difference)) <= toleranceLu + 1e-9;
+  const miss = passes ? '' : `${figure(Math.abs(difference))} LU too ${difference > 0 ? 'loud' : 'quiet'}`;
+  return {
+    requirement: { title: 'Loudness', standing: passes ? 'passes' : 'misses', measured: `${figure(measured.integratedLufs)} LUFS`, asked, miss },
+    levelDb: passes ? null : roundedDb(-difference),
+  };
+}
+
+function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }: Measured): Requirement {
+  const excess = truePeakDbtp - maxTruePeakDbtp;
+  // 0.05 dB is what two correct true-peak meters may differ by, and what rounds away in the figure shown.
+  const passes = excess <= 0.05;
+  return {
+    title: 'True peak',
+    standing: passes ? 'passes' : 'misses',
+    measured: `${figure(truePeakDbtp)} dBTP`,
+    asked: `≤ ${figure(maxTruePeakDbtp)} dBTP`,
+    miss: passes ? '' : `${figure(excess)} dB too high`,
+  };
+}
+
+function exact(title: 'Sample rate' | 'Word length', measured: number | null, asked: number, show: (value: number) => string): Requirement {
+  const standing = measured === null || measured === asked ? 'passes' : 'misses';
+  return {
+    title,
+    standing,
+    measured: measured === null ? `${show(asked)} at delivery` : show(measured),
+    asked: show(asked),
+    miss: standing === 'passes' ? '' : `must be ${show(asked)}`,
+  };
+}
+
+const showRate = (hertz: number) => `${hertz / 1000} kHz`;
+const showDepth = (bits: number) => `${bits} bits`;
+
+/**
+ * Holds a measurement against a destination. For a master that is not yet written (`depth` null) rate and word length
+ * are what the delivery will make them.
+ */
+export function judge(destination: Destination, measured: Measured): Verdict {
+  const written = measured.depth !== null;
+  const loudness = loudnessRequirement(destination, measured);
+  const truePeak = truePeakRequirement(destination, measured);
+  const requirements: Requirement[] = [
+    ...(loudness ? [loudness.requirement] : []),
+    truePeak,
+    ...(destination.sampleRate === null ? [] : [exact('Sample rate', written ? measured.sampleRate : null, destination.sampleRate, showRate)]),
+    exact('Word length', measured.depth, destination.depth, showDepth),
+  ];
+  const levelDb = loudness?.levelDb ?? null;
+  const remedies: string[] = [];
+  if (levelDb !== null && levelDb < 0) remedies.push(`Lower by ${figure(-levelDb)} dB at delivery: nothing else changes.`);
+  if (levelDb !== null && levelDb > 0) {
+    const room = destination.maxTruePeakDbtp - measured.truePeakDbtp;
+    remedies.push(
+      room >= levelDb
+        ? `Raise by ${figure(levelDb)} dB at delivery: the true peak has room for it.`
+        : `Raise by ${figure(levelDb)} dB into the limiter: the true peak has room for ${figure(Math.max(0, room))} dB only.`,
+    );
+  }
+  // A lowered delivery takes its peaks down with it.
+  const excess = measured.truePeakDbtp + Math.min(0, levelDb ?? 0) - destination.maxTruePeakDbtp;
+  if (excess > 0.05) {
+    remedies.push(`Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(destination.maxTruePeakDbtp)} dBTP.`);
+  }
+  const standings = requirements.map(({ standing }) => standing);
+  const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'passes';
+  return { standing, requirements, levelDb, remedies };
+}
+
+/** One line that says what a destination asks for. */
+export function describeDestination({ loudness, maxTruePeakDbtp, depth, sampleRate }: Destination): string {
+  return [
+    ...(loudness ? [`${figure(loudness.targetLufs)} LUFS ±${loudness.toleranceLu}`] : []),
+    `≤ ${figure(maxTruePeakDbtp)} dBTP`,
+    ...(sampleRate ? [showRate(sampleRate)] : []),
+    `${depth}-bit`,
+  ].join(', ');
+}

@@ -1,0 +1,9 @@
+// The one compiled module: everything that runs once a sample.
+export * from './arithmetic';
+export { gain, extent } from './levels';
+export { cascade, stepSections, kWeightedEnergy } from './filters';
+export { fineTable, annex2Table, truePeak } from './peaks';
+export { limiter } from './limiter';
+
+/** First free byte of memory; the host allocates from here. */
+export const HEAP_BASE: usize = __heap_base;

@@ -1,0 +1,130 @@
+// Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1 and 3
+// mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
+import {
+  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SIGNAL,
+} from '../layout';
+
+/** Per pair of taps: even part of phase 1, odd part of phase 1, phase 2; each splat to an f32x4. */
+const FINE = memory.data(HALF_TAPS * 48, 16);
+/** Per pair of taps of Annex 2: even and odd part of its phase 0, then of its phase 1. */
+const ANNEX2 = memory.data(6 * 64, 16);
+
+export function fineTable(): usize {
+  return FINE;
+}
+export function annex2Table(): usize {
+  return ANNEX2;
+}
+
+@inline
+function multiplyAdd(a: v128, b: v128, c: v128): v128 {
+  return f32x4.add(f32x4.mul(a, b), c);
+}
+
+/** Larger of |phase 1| and |phase 3|, which are the sum and the difference of an even and an odd part. */
+@inline
+function mirrored(even: v128, odd: v128): v128 {
+  return f32x4.add(f32x4.abs(even), f32x4.abs(odd));
+}
+
+/** Largest of the fine interpolation's four points at each of the four frames whose windows start at p. */
+@inline
+export function finePeaks(p: usize): v128 {
+  let even = f32x4.splat(0), odd = even, middle = even;
+  let front = p, back = p + 4 * (TAPS - 1);
+  for (let c: usize = FINE; c < FINE + HALF_TAPS * 48; c += 96) {
+    let x = v128.load(front), y = v128.load(back);
+    let sum = f32x4.add(x, y);
+    even = multiplyAdd(v128.load(c), sum, even);
+    odd = multiplyAdd(v128.load(c, 16), f32x4.sub(x, y), odd);
+    middle = multiplyAdd(v128.load(c, 32), sum, middle);
+    x = v128.load(front, 4);
+    y = v128.load(back - 4);
+    sum = f32x4.add(x, y);
+    even = multiplyAdd(v128.load(c, 48), sum, even);
+    odd = multiplyAdd(v128.load(c, 64), f32x4.sub(x, y), odd);
+    middle = multiplyAdd(v128.load(c, 80), sum, middle);
+    front += 8;
+    back -= 8;
+  }
+  const between = f32x4.pmax(mirrored(even, odd), f32x4.abs(middle));
+  return f32x4.pmax(between, f32x4.abs(v128.load(p, 4 * (TAPS - 1 - INTERPOLATION_DELAY))));
+}
+
+/** The same by the 12-tap phases of ITU-R BS.1770 Annex 2, centred on the same instant. */
+@inline
+export function annex2Peaks(p: usize): v128 {
+  let even = f32x4.splat(0), odd = even, evenInner = even, oddInner = even;
+  let front = p + 4 * ANNEX2_FIRST, back = p + 4 * (TAPS - 1 - ANNEX2_FIRST);
+  for (let c: usize = ANNEX2; c < ANNEX2 + 6 * 64; c += 64) {
+    const x = v128.load(front), y = v128.load(back);
+    const sum = f32x4.add(x, y), difference = f32x4.sub(x, y);
+    even = multiplyAdd(v128.load(c), sum, even);
+    odd = multiplyAdd(v128.load(c, 16), difference, odd);
+    evenInner = multiplyAdd(v128.load(c, 32), sum, evenInner);
+    oddInner = multiplyAdd(v128.load(c, 48), difference, oddInner);
+    front += 4;
+    back -= 4;
+  }
+  return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
+}
+
+@inline
+export function horizontalMax(v: v128): f32 {
+  const a = f32x4.pmax(v, v128.shuffle<f32>(v, v, 2, 3, 0, 1));
+  return max(f32x4.extract_lane(a, 0), f32x4.extract_lane(a, 1));
+}
+
+/** Loudest sample of one group of 16. */
+@inline
+export function groupPeak(p: usize): f32 {
+  const a = f32x4.pmax(f32x4.abs(v128.load(p)), f32x4.abs(v128.load(p, 16)));
+  const b = f32x4.pmax(f32x4.abs(v128.load(p, 32)), f32x4.abs(v128.load(p, 48)));
+  return horizontalMax(f32x4.pmax(a, b));
+}
+
+/** f64 to f32, frames a multiple of 4. */
+@inline
+export function demote(source: usize, target: usize, frames: usize): void {
+  for (let i: usize = 0; i < frames; i += 4) {
+    const low = f32x4.demote_f64x2_zero(v128.load(source + (i << 3)));
+    const high = f32x4.demote_f64x2_zero(v128.load(source + (i << 3), 16));
+    v128.store(target + (i << 2), v128.shuffle<i32>(low, high, 0, 1, 4, 5));
+  }
+}
+
+/** Frames of a group whose interpolated peak is above full scale. */
+function groupOvers(window: usize): u32 {
+  let overs: u32 = 0;
+  for (let k: usize = 0; k < 64; k += 16) {
+    overs += popcnt(i32x4.bitmask(f32x4.gt(finePeaks(window + k), f32x4.splat(1))));
+  }
+  return overs;
+}
+
+/**
+ * True peak of one side. `bound` is the interpolator's largest possible gain: where the loudest sample of a group's
+ * window times `bound` can reach neither the peak so far nor full scale, nothing needs to be interpolated.
+ */
+export function truePeak(s: usize, x: usize, frames: usize, bound: f32): void {
+  const signal = s + TP_SIGNAL;
+  demote(x, signal + TAPS * 4, frames);
+  let peak = load<f32>(s, TP_PEAK), group1 = load<f32>(s, TP_GROUP_1), group2 = load<f32>(s, TP_GROUP_2);
+  let overs = load<u32>(s, TP_OVERS);
+  for (let i: usize = 0; i < frames; i += GROUP) {
+    const group = groupPeak(signal + TAPS * 4 + (i << 2));
+    if (max(group, max(group1, group2)) * bound > min<f32>(peak, 1)) {
+      const window = signal + 4 + (i << 2);
+      const highest = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
+      peak = max(peak, highest);
+      if (highest > 1) overs += groupOvers(window);
+    }
+    group2 = group1;
+    group1 = group;
+  }
+  store<f32>(s, peak, TP_PEAK);
+  store<f32>(s, group1, TP_GROUP_1);
+  store<f32>(s, group2, TP_GROUP_2);
+  store<u32>(s, overs, TP_OVERS);
+  memory.copy(signal, signal + (frames << 2), TAPS * 4);
+}

@@ -1,0 +1,104 @@
+import { KERNEL_BASE64 } from './binary';
+import { ANNEX2_PHASES, FINE_PHASES } from './interpolator';
+import { HALF_TAPS, TAPS } from './layout';
+
+/** Functions of the compiled kernels; addresses are byte offsets into the instance's memory. */
+export interface KernelExports {
+  memory: WebAssembly.Memory;
+  HEAP_BASE: WebAssembly.Global;
+  sin(x: number): number;
+  cos(x: number): number;
+  exp(x: number): number;
+  log(x: number): number;
+  pow(x: number, y: number): number;
+  gain(left: number, right: number, frames: number, gainLeft: number, gainRight: number, stepLeft: number, stepRight: number): void;
+  extent(x: number, frames: number, out: number): void;
+  cascade(list: number, count: number, left: number, right: number, frames: number): void;
+  stepSections(list: number, count: number): void;
+  kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
+  truePeak(state: number, x: number, frames: number, bound: number): void;
+  limiter(state: number, left: number, right: number, frames: number, bound: number): void;
+  fineTable(): number;
+  annex2Table(): number;
+}
+
+const BASE64_ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
+
+/** Decoded by hand, since an audio worklet has no atob. */
+function decodeBase64(text: string): Uint8Array<ArrayBuffer> {
+  const length = (text.length * 3) / 4 - (text.endsWith('==') ? 2 : text.endsWith('=') ? 1 : 0);
+  const bytes = new Uint8Array(length);
+  let bits = 0;
+  let held = 0;
+  let at = 0;
+  for (let i = 0; at < length; i++) {
+    bits = (bits << 6) | BASE64_ALPHABET.indexOf(text[i]);
+    held += 6;
+    if (held >= 8) {
+      held -= 8;
+      bytes[at++] = (bits >> held) & 255;
+    }
+  }
+  return bytes;
+}
+
+let compiled: WebAssembly.Module | undefined;
+
+/** Largest gain the interpolator can have: sum of the magnitudes of a phase's taps, with room for f32 rounding. */
+function gainBound(phases: readonly (readonly number[])[]): number {
+  const sums = phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0));
+  return Math.max(...sums) * 1.00001;
+}
+
+export const FINE_BOUND = gainBound(FINE_PHASES);
+export const LIMITER_BOUND = Math.max(FINE_BOUND, gainBound(ANNEX2_PHASES));
+
+/** One instance of the kernels with its own fixed memory; a lane or a set of meters owns one and is dropped with it. */
+export class Kernels {
+  readonly run: KernelExports;
+  readonly f64: Float64Array;
+  readonly f32: Float32Array;
+  readonly u32: Uint32Array;
+  private top: number;
+
+  constructor() {
+    compiled ??= new WebAssembly.Module(decodeBase64(KERNEL_BASE64));
+    this.run = new WebAssembly.Instance(compiled, {}).exports as unknown as KernelExports;
+    const { buffer } = this.run.memory;
+    this.f64 = new Float64Array(buffer);
+    this.f32 = new Float32Array(buffer);
+    this.u32 = new Uint32Array(buffer);
+    this.top = (Number(this.run.HEAP_BASE.value) + 63) & ~63;
+    this.writeTables();
+  }
+
+  /** Address of `bytes` zeroed bytes, aligned to 64; never freed. Throws when the memory is full. */
+  allocate(bytes: number): number {
+    const address = this.top;
+    this.top += (bytes + 63) & ~63;
+    if (this.top > this.run.memory.buffer.byteLength) throw new Error('The lane needs more memory than a lane may have: remove a stage.');
+    return address;
+  }
+
+  /** Float64 view of `length` values at an address. */
+  view64(address: number, length: number): Float64Array {
+    return this.f64.subarray(address >> 3, (address >> 3) + length);
+  }
+
+  private writeTables(): void {
+    const splat = (address: number, values: number[]) =>
+      values.forEach((value, i) => this.f32.fill(value, (address >> 2) + i * 4, (address >> 2) + i * 4 + 4));
+    const [, quarter, half] = FINE_PHASES;
+    const fine = Array.from({ length: HALF_TAPS }, (_, k) => {
+      const mirrored = quarter[TAPS - 1 - k];
+      return [(quarter[k] + mirrored) / 2, (quarter[k] - mirrored) / 2, half[k]];
+    });
+    splat(this.run.fineTable(), fine.flat());
+    const [outer, inner] = ANNEX2_PHASES;
+    const annex2 = Array.from({ length: 6 }, (_, k) => {
+      const parts = (taps: readonly number[]) => [(taps[k] + taps[11 - k]) / 2, (taps[k] - taps[11 - k]) / 2];
+      return [...parts(outer), ...parts(inner)];
+    });
+    splat(this.run.annex2Table(), annex2.flat());
+  }
+}

@@ -1,0 +1,66 @@
+/**
+ * Field offsets (bytes) of the kernels' state blocks. The AssemblyScript kernels and their TypeScript host both import
+ * this file, so a block has one description. Every block starts at a multiple of 16.
+ */
+
+/** Lanes run in blocks that are a multiple of this many frames; tiny filter states are cleared on the same grid. */
+export const QUANTUM = 128;
+
+// One biquad section: five coefficients, two states, five increments; each an f64x2 (left, right).
+export const SECTION_B0 = 0;
+export const SECTION_B1 = 16;
+export const SECTION_B2 = 32;
+export const SECTION_A1 = 48;
+export const SECTION_A2 = 64;
+export const SECTION_S1 = 80;
+export const SECTION_S2 = 96;
+export const SECTION_STEP = 112;
+export const SECTION_BYTES = 192;
+
+// K-weighting: shelf b0 b1 b2 a1 a2, high-pass a1 a2, four states, and the running energy; each an f64x2.
+export const KW_SHELF = 0;
+export const KW_HIGH_PASS = 80;
+export const KW_STATE = 112;
+export const KW_ENERGY = 176;
+export const KW_BYTES = 192;
+
+// True-peak interpolator: 32 taps a phase, and the 12 taps a phase of ITU-R BS.1770 Annex 2, both split into even and odd parts.
+export const TAPS = 32;
+export const HALF_TAPS = 16;
+/** Frames by which an interpolated value trails the newest sample it was computed from. */
+export const INTERPOLATION_DELAY = 16;
+/** First tap of the 32-tap window that the centred 12-tap window covers. */
+export const ANNEX2_FIRST = 10;
+export const GROUP = 16;
+
+// True-peak meter of one channel; the f32 signal follows: 32 frames of history, then the block.
+export const TP_PEAK = 0;
+export const TP_GROUP_1 = 4;
+export const TP_GROUP_2 = 8;
+/** u32: interpolated points above full scale. */
+export const TP_OVERS = 12;
+export const TP_SIGNAL = 16;
+
+// Limiter: parameters, running state, then addresses of its buffers (u32).
+export const LIM_CEILING = 0; // f64, linear
+export const LIM_RECOVERY = 8; // f64, share of the distance covered each frame
+export const LIM_GAIN = 16; // f64, gain after recovery
+export const LIM_SUM_1 = 24; // f64
+export const LIM_SUM_2 = 32; // f64
+export const LIM_LOWEST = 40; // f64, lowest gain applied since the host last set it to 1
+export const LIM_WINDOW = 48; // u32, frames of the running minimum, a multiple of 4
+export const LIM_BOX = 52; // u32, frames of each smoothing box
+export const LIM_DELAY = 56; // u32, frames
+export const LIM_POSITION = 60; // u32, bytes into the current chunk of the running minimum
+export const LIM_PREFIX = 64; // f32x4
+export const LIM_GROUPS = 80; // f32 x 4: loudest sample of the last two groups of 16, left and right
+export const LIM_DETECT_LEFT = 96;
+export const LIM_DETECT_RIGHT = 100;
+export const LIM_DELAY_LEFT = 104;
+export const LIM_DELAY_RIGHT = 108;
+export const LIM_CURRENT = 112;
+export const LIM_SUFFIX = 116;
+export const LIM_MINIMUM = 120;
+export const LIM_FIRST_BOX = 124;
+export const LIM_SECOND_BOX = 128;
+export const LIM_BYTES = 144;

@@ -1,0 +1,130 @@
+import { Kernels } from '../kernels/host';
+import { QUANTUM } from '../kernels/layout';
+import { LoudnessMeter } from '../measure/loudness';
+import { PeakMeter } from '../measure/peak';
+import type { StageContext, StageProcessor } from '../stages/definition';
+import { STAGES } from '../stages/registry';
+import type { Lane, Stage } from './schema';
+
+/** Meters between two stages: what the ribbon is drawn from. */
+export interface Joint {
+  loudness: LoudnessMeter;
+  peak: PeakMeter;
+}
+
+export interface LaneOptions {
+  /** Hz */
+  sampleRate: number;
+  /** Largest block in frames, a multiple of the quantum. */
+  maxFrames: number;
+  /** Memory of the joints' loudness meters in hops of 10 ms; 0 leaves the meters out. */
+  meterHops: number;
+  /** Frames of the programme: the meters leave out what a stage's latency puts before it and what rings on behind it. */
+  programmeFrames?: number;
+  /** False leaves out the meters of joint 0, for a signal that was measured before. */
+  meterInput?: boolean;
+}
+
+function createStage(stage: Stage, context: StageContext): StageProcessor<unknown> {
+  switch (stage.kind) {
+    case 'trim':
+      return STAGES.trim.create(context, stage.settings) as StageProcessor<unknown>;
+    case 'equalizer':
+      return STAGES.equalizer.create(context, stage.settings) as StageProcessor<unknown>;
+    case 'limiter':
+      return STAGES.limiter.create(context, stage.settings) as StageProcessor<unknown>;
+  }
+}
+
+/** What the order and the choice of running stages depend on. */
+function structure(stages: readonly Stage[]): string {
+  return JSON.stringify(stages.map(({ id, kind, on }) => [id, kind, on]));
+}
+
+/**
+ * Runs the stages of a lane in order and meters every joint between them. Stages that are off are not run. Joint 0 is
+ * the input, joint i + 1 the output of stage i.
+ */
+export class LaneProcessor {
+  /** Frames by which the output trails the input. */
+  readonly latency: number;
+  /** Where a block is written before {@link process} and read after it: planar float64. */
+  readonly left: Float64Array;
+  readonly right: Float64Array;
+  /** Addresses of the same. */
+  readonly leftAddress: number;
+  readonly rightAddress: number;
+  readonly joints: Joint[] = [];
+  private readonly processors: (StageProcessor<unknown> | null)[];
+  /** Latency in frames at each joint. */
+  private readonly delays: number[] = [0];
+  private readonly shape: string;
+  private position = 0;
+
+  constructor(
+    stages: readonly Stage[],
+    private readonly options: LaneOptions,
+    readonly kernels = new Kernels(),
+  ) {
+    const { sampleRate, maxFrames, meterHops } = options;
+    if (maxFrames % QUANTUM !== 0) throw new RangeError(`Blocks are multiples of ${QUANTUM} frames.`);
+    this.leftAddress = kernels.allocate(maxFrames * 8);
+    this.rightAddress = kernels.allocate(maxFrames * 8);
+    this.left = kernels.view64(this.leftAddress, maxFrames);
+    this.right = kernels.view64(this.rightAddress, maxFrames);
+    this.shape = structure(stages);
+    this.processors = stages.map((stage) => (stage.on ? createStage(stage, { kernels, sampleRate, maxFrames }) : null));
+    for (const processor of this.processors) this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
+    this.latency = this.delays[this.delays.length - 1];
+    if (meterHops > 0) {
+      const joint = (): Joint => ({ loudness: new LoudnessMeter(kernels, sampleRate, meterHops), peak: new PeakMeter(kernels, maxFrames) });
+      this.joints.push(joint());
+      for (const processor of this.processors) this.joints.push(processor ? joint() : this.joints[this.joints.length - 1]);
+    }
+  }
+
+  /** Takes new settings while running; false when the lane must be made anew (other stages, order or latency). */
+  update({ stages }: Lane): boolean {
+    if (structure(stages) !== this.shape) return false;
+    return stages.every((stage, i) => this.processors[i]?.update(stage.settings) ?? true);
+  }
+
+  /**
+   * Runs one block, a multiple of the quantum, in place. `tap` is called at each joint with its index, before the stage
+   * that follows.
+   */
+  process(frames: number, tap?: (joint: number) => void): void {
+    if (this.options.meterInput !== false) this.meter(0, frames);
+    tap?.(0);
+    for (let i = 0; i < this.processors.length; i++) {
+      const processor = this.processors[i];
+      if (processor) {
+        processor.process(this.leftAddress, this.rightAddress, frames);
+        this.meter(i + 1, frames);
+      }
+      tap?.(i + 1);
+    }
+    this.position += frames;
+  }
+
+  /** Frames by which the signal at a joint trails the input. */
+  latencyAt(joint: number): number {
+    return this.delays[joint];
+  }
+
+  /** Largest gain reduction in dB of each stage since the last call. */
+  takeGainReduction(stage: number): number {
+    return this.processors[stage]?.takeGainReduction() ?? 0;
+  }
+
+  private meter(index: number, frames: number): void {
+    if (this.options.meterHops === 0) return;
+    const { loudness, peak } = this.joints[index];
+    const from = this.delays[index] - this.position;
+    const to = from + (this.options.programmeFrames ?? Infinity);
+    const first = Math.max(0, from);
+    const count = Math.min(frames, to) - first;
+    if (count > 0) loudness.add(this.leftAddress + first * 8, this.rightAddress + first * 8, count);
+    peak.add(this.leftAddress, this.rightAddress, frames);
+  }
+}

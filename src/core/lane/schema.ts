@@ -1,0 +1,44 @@
+import { z } from 'zod';
+import { equalizerSettings } from '../stages/equalizer/settings';
+import { limiterSettings } from '../stages/limiter/settings';
+import { STAGES, type StageKind } from '../stages/registry';
+import { trimSettings } from '../stages/trim/settings';
+
+/** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
+export const LANE_SCHEMA = 1;
+export const MAX_STAGES = 12;
+
+const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
+
+export const stageSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ ...common, kind: z.literal('trim'), settings: trimSettings }),
+  z.strictObject({ ...common, kind: z.literal('equalizer'), settings: equalizerSettings }),
+  z.strictObject({ ...common, kind: z.literal('limiter'), settings: limiterSettings }),
+]);
+
+export const laneSchema = z
+  .strictObject({
+    schema: z.literal(LANE_SCHEMA, `This lane was saved in another form than version ${LANE_SCHEMA}: open it with a newer Copper Lane.`),
+    stages: z.array(stageSchema).max(MAX_STAGES, `A lane has at most ${MAX_STAGES} stages.`),
+  })
+  .refine(({ stages }) => new Set(stages.map(({ id }) => id)).size === stages.length, 'Two stages of the lane have the same id.');
+
+/** One stage of a lane as data. */
+export type Stage = z.infer<typeof stageSchema>;
+/** An ordered list of stages as data: what a version saves and a lane file holds. */
+export type Lane = z.infer<typeof laneSchema>;
+
+export const EMPTY_LANE: Lane = { schema: LANE_SCHEMA, stages: [] };
+
+/** A saved lane of any version, checked, with defaults filled in. Throws an Error with one sentence for each problem. */
+export function parseLane(data: unknown): Lane {
+  const result = laneSchema.safeParse(data);
+  if (result.success) return result.data;
+  const problems = result.error.issues.map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message));
+  throw new Error(`The lane cannot be read. ${problems.join(' ')}`);
+}
+
+/** A new stage of a kind with its default settings. */
+export function newStage(kind: StageKind, id: string): Stage {
+  return { id, kind, on: true, settings: STAGES[kind].schema.parse({}) } as Stage;
+}

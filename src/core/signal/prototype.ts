@@ -1,0 +1,52 @@
+import { arithmetic } from './arithmetic';
+
+/**
+ * Analogue second-order prototype (n2·s² + n1·s + n0) / (d2·s² + d1·s + d0) with s in units of the corner or centre
+ * frequency: the prototypes of the Audio EQ Cookbook (R. Bristow-Johnson, W3C note; from memory).
+ */
+export interface Prototype {
+  n2: number;
+  n1: number;
+  n0: number;
+  d2: number;
+  d1: number;
+  d0: number;
+}
+
+/** Square root of the amplitude gain: the cookbook's A. */
+function rootGain(gainDb: number): number {
+  return arithmetic().pow(10, gainDb / 40);
+}
+
+export function bellPrototype(gainDb: number, q: number): Prototype {
+  const a = rootGain(gainDb);
+  return { n2: 1, n1: a / q, n0: 1, d2: 1, d1: 1 / (a * q), d0: 1 };
+}
+
+export function lowShelfPrototype(gainDb: number, q: number): Prototype {
+  const a = rootGain(gainDb);
+  const damping = Math.sqrt(a) / q;
+  return { n2: a, n1: a * damping, n0: a * a, d2: a, d1: damping, d0: 1 };
+}
+
+export function highShelfPrototype(gainDb: number, q: number): Prototype {
+  const a = rootGain(gainDb);
+  const damping = Math.sqrt(a) / q;
+  return { n2: a * a, n1: a * damping, n0: a, d2: 1, d1: damping, d0: a };
+}
+
+export function highPassPrototype(q: number): Prototype {
+  return { n2: 1, n1: 0, n0: 0, d2: 1, d1: 1 / q, d0: 1 };
+}
+
+export function lowPassPrototype(q: number): Prototype {
+  return { n2: 0, n1: 0, n0: 1, d2: 1, d1: 1 / q, d0: 1 };
+}
+
+/** Magnitude (a ratio) at a frequency relative to the corner or centre. */
+export function prototypeMagnitude({ n2, n1, n0, d2, d1, d0 }: Prototype, ratio: number): number {
+  const square = ratio * ratio;
+  const numerator = (n0 - n2 * square) ** 2 + n1 * n1 * square;
+  const denominator = (d0 - d2 * square) ** 2 + d1 * d1 * square;
+  return Math.sqrt(numerator / denominator);
+}

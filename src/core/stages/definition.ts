@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import type { Kernels } from '../kernels/host';
+
+/** What the interface and the documentation need to know of one numeric setting. */
+export interface Quantity {
+  title: string;
+  unit: string;
+  min: number;
+  max: number;
+  step: number;
+  default: number;
+  /** Sliders of frequencies and times move in ratios, not in differences. */
+  scale?: 'linear' | 'logarithmic';
+  help: string;
+}
+
+/** Schema of a numeric setting that carries its own unit, range, step, default and help. */
+export function quantity(description: Quantity): z.ZodDefault<z.ZodNumber> {
+  const { min, max, title } = description;
+  return z
+    .number(`${title} must be a number.`)
+    .min(min, `${title} must be at least ${min} ${description.unit}.`)
+    .max(max, `${title} must be at most ${max} ${description.unit}.`)
+    .default(description.default)
+    .meta({ quantity: description });
+}
+
+/** The description given to {@link quantity}; throws when the schema was not made by it. */
+export function describe(schema: z.ZodType): Quantity {
+  const found = schema.meta()?.quantity as Quantity | undefined;
+  if (!found) throw new Error('This setting carries no description.');
+  return found;
+}
+
+/** Where and how a processor runs. */
+export interface StageContext {
+  kernels: Kernels;
+  /** Hz */
+  sampleRate: number;
+  /** Largest block in frames; every block is a multiple of the quantum. */
+  maxFrames: number;
+}
+
+/** The sound of one stage. Memory is allocated in the constructor only. */
+export interface StageProcessor<Settings> {
+  /** Frames by which the output trails the input. */
+  readonly latency: number;
+  /**
+   * Takes new settings; what moves, ramps. Returns false when these settings need another processor (their latency
+   * differs), in which case nothing has changed.
+   */
+  update(settings: Settings): boolean;
+  /** Processes a block in place; addresses of planar f64 buffers in the kernels' memory. */
+  process(left: number, right: number, frames: number): void;
+  /** Largest gain reduction in dB since the last call; 0 for a stage that never reduces. */
+  takeGainReduction(): number;
+}
+
+export interface StageDefinition<Settings> {
+  title: string;
+  /** One line: what the stage is for. */
+  purpose: string;
+  /** What it is good for, and what it costs. */
+  help: string;
+  schema: z.ZodType<Settings>;
+  create(context: StageContext, settings: Settings): StageProcessor<Settings>;
+}

@@ -1,0 +1,231 @@
+import { LaneProcessor, type Joint } from '../../core/lane/processor';
+import type { Lane, Stage } from '../../core/lane/schema';
+import { QUANTUM } from '../../core/kernels/layout';
+import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import { decibels } from '../../core/signal/decibels';
+import { PASS_FRAMES, PICTURE_FRAMES, type Audio, type JointReading, type PassResult, type ProgrammeReading } from './result';
+
+/** Frames kept behind the programme in a kept joint, for the latencies of the stages that follow it. */
+const TAIL_FRAMES = 16384;
+/** Blocks between two looks at whether the pass was overtaken. */
+const BLOCKS_PER_TURN = 256;
+
+export interface PassControl {
+  /** Called now and then with the share done; a rejection (or a throw) ends the pass. */
+  turn(share: number): Promise<void>;
+}
+
+/** Reading and gain-reduction trace behind a stage. */
+interface StageReading {
+  joint: JointReading;
+  gainReduction: Float32Array | null;
+}
+
+/** The signal at a joint, as it entered the stage behind it. */
+interface KeptJoint {
+  key: string;
+  /** Running stages before it. */
+  stages: number;
+  latency: number;
+  left: Float64Array;
+  right: Float64Array;
+}
+
+/** What decides the sound of a chain of running stages. */
+function chainKey(stages: readonly Stage[]): string {
+  return JSON.stringify(stages.map(({ kind, settings }) => [kind, settings]));
+}
+
+function jointReading({ loudness, peak }: Joint): JointReading {
+  return { integratedLufs: loudness.report().integrated, truePeakDbtp: decibels(Math.max(...peak.truePeaks())) };
+}
+
+/** Gathers drawing peaks and the times of overs of a signal in programme time. */
+class Picture {
+  readonly values: Float32Array;
+  readonly overs: number[] = [];
+  private knownOvers = 0;
+
+  constructor(private readonly audio: Audio) {
+    this.values = new Float32Array(Math.ceil(audio.left.length / PICTURE_FRAMES) * 2);
+  }
+
+  drawn(left: Float32Array, right: Float32Array, from: number, to: number): void {
+    for (let i = from; i < to; ) {
+      const bin = Math.floor(i / PICTURE_FRAMES);
+      const end = Math.min(to, (bin + 1) * PICTURE_FRAMES);
+      let low = this.values[bin * 2];
+      let high = this.values[bin * 2 + 1];
+      for (; i < end; i++) {
+        const l = left[i];
+        const r = right[i];
+        if (l < low) low = l;
+        if (r < low) low = r;
+        if (l > high) high = l;
+        if (r > high) high = r;
+      }
+      this.values[bin * 2] = low;
+      this.values[bin * 2 + 1] = high;
+    }
+  }
+
+  countOvers(total: number, frame: number): void {
+    if (total > this.knownOvers) this.overs.push(Math.max(0, frame) / this.audio.sampleRate);
+    this.knownOvers = total;
+  }
+
+  reading(joint: Joint): ProgrammeReading {
+    const report = joint.loudness.report();
+    const basic = jointReading(joint);
+    return {
+      ...basic,
+      maxMomentaryLufs: report.maxMomentary,
+      maxShortTermLufs: report.maxShortTerm,
+      rangeLu: report.range,
+      plrLu: basic.truePeakDbtp - basic.integratedLufs,
+      samplePeak: joint.peak.samplePeaks(),
+      truePeak: joint.peak.truePeaks(),
+      momentary: report.momentary,
+      shortTerm: report.shortTerm,
+      picture: this.values,
+      overs: Float32Array.from(this.overs),
+    };
+  }
+}
+
+/**
+ * Runs a whole programme through lanes. What lies before a changed stage is not computed again: the signal that enters
+ * that stage is kept (one joint, while the memory budget allows), and the readings before it are remembered.
+ */
+export class FullPass {
+  private mix: ProgrammeReading | null = null;
+  private readonly readings = new Map<string, StageReading>();
+  private kept: KeptJoint | null = null;
+  private lastKeys: string[] = [];
+  private outputs: { left: Float32Array; right: Float32Array }[];
+  private nextOutput = 0;
+
+  /** `allocate` makes the buffers of the rendered master, shared ones where pages draw from them. */
+  constructor(
+    private readonly audio: Audio,
+    private readonly allocate: (frames: number) => Float32Array = (frames) => new Float32Array(frames),
+    private readonly keepBytes = 768 * 1024 * 1024,
+  ) {
+    this.outputs = [];
+  }
+
+  async run(lane: Lane, control: PassControl): Promise<PassResult> {
+    const running = lane.stages.filter(({ on }) => on);
+    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1)));
+    const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
+    const firstChanged = changed < 0 ? keys.length - 1 : changed;
+    const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
+    const skipped = start?.stages ?? 0;
+    const master = await this.runStages(running.slice(skipped), keys, start, Math.max(skipped, firstChanged), control);
+    this.lastKeys = keys;
+    for (const key of this.readings.keys()) if (!keys.includes(key)) this.readings.delete(key);
+
+    const mix = this.mix as ProgrammeReading;
+    const joints: JointReading[] = [mix];
+    const gainReduction: (Float32Array | null)[] = [];
+    let run = 0;
+    for (const { on } of lane.stages) {
+      const reading = on ? this.readings.get(keys[run++]) : undefined;
+      joints.push(reading?.joint ?? joints[joints.length - 1]);
+      gainReduction.push(reading?.gainReduction ?? null);
+    }
+    return { joints, mix, gainReduction, ...master };
+  }
+
+  private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
+    return kept.stages <= firstChanged && kept.key === keys[kept.stages - 1];
+  }
+
+  /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
+  private async runStages(stages: Stage[], keys: string[], start: KeptJoint | null, keepAt: number, control: PassControl) {
+    const { audio } = this;
+    const frames = audio.left.length;
+    const skipped = start?.stages ?? 0;
+    const processor = new LaneProcessor(stages, {
+      sampleRate: audio.sampleRate,
+      maxFrames: PASS_FRAMES,
+      meterHops: Math.ceil((frames / audio.sampleRate) * HOPS_PER_SECOND) + 1,
+      programmeFrames: frames,
+      meterInput: this.mix === null || stages.length === 0,
+    });
+    const inputLatency = start?.latency ?? 0;
+    const latency = inputLatency + processor.latency;
+    const source = start ?? audio;
+    const keep = keepAt > skipped ? this.makeKept(keys[keepAt - 1], keepAt) : null;
+    const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
+    const output = this.takeOutput();
+    const masterPicture = new Picture(audio);
+    const mixPicture = this.mix ? null : new Picture(audio);
+    const traces = stages.map(() => new Float32Array(Math.ceil(total / PASS_FRAMES)));
+    const { left, right } = processor;
+    const last = processor.joints[processor.joints.length - 1];
+    let position = 0;
+    const tap = (joint: number) => {
+      if (keep && joint === keepAt - skipped) {
+        const room = Math.max(0, Math.min(PASS_FRAMES, keep.left.length - position));
+        keep.left.set(left.subarray(0, room), position);
+        keep.right.set(right.subarray(0, room), position);
+      }
+    };
+
+    for (let block = 0; position < total; block++) {
+      if (block % BLOCKS_PER_TURN === 0) await control.turn(position / total);
+      copyBlock(source.left, position, left);
+      copyBlock(source.right, position, right);
+      processor.process(PASS_FRAMES, tap);
+
+      const from = Math.max(0, latency - position);
+      const to = Math.min(PASS_FRAMES, frames + latency - position);
+      if (to > from) {
+        const at = position + from - latency;
+        output.left.set(left.subarray(from, to), at);
+        output.right.set(right.subarray(from, to), at);
+        masterPicture.drawn(output.left, output.right, at, at + to - from);
+      }
+      masterPicture.countOvers(last.peak.overs(), position - latency);
+      if (mixPicture) {
+        mixPicture.drawn(audio.left, audio.right, position, Math.min(frames, position + PASS_FRAMES));
+        mixPicture.countOvers(processor.joints[0].peak.overs(), position);
+      }
+      for (let i = 0; i < stages.length; i++) traces[i][block] = processor.takeGainReduction(i);
+      position += PASS_FRAMES;
+    }
+    await control.turn(1);
+
+    if (mixPicture) this.mix = mixPicture.reading(processor.joints[0]);
+    stages.forEach((_, i) => {
+      const reduces = traces[i].some((value) => value > 0);
+      this.readings.set(keys[skipped + i], { joint: jointReading(processor.joints[i + 1]), gainReduction: reduces ? traces[i] : null });
+    });
+    if (keep) this.kept = { ...keep, latency: inputLatency + processor.latencyAt(keepAt - skipped) };
+    this.nextOutput = 1 - this.nextOutput;
+    return { master: masterPicture.reading(last), ...output };
+  }
+
+  private makeKept(key: string, stages: number): Omit<KeptJoint, 'latency'> | null {
+    const frames = this.audio.left.length + TAIL_FRAMES;
+    if (frames * 16 > this.keepBytes) return null;
+    this.kept = null;
+    return { key, stages, left: new Float64Array(frames), right: new Float64Array(frames) };
+  }
+
+  /** Two buffers in turn, so that the one a page draws from is not written to. */
+  private takeOutput(): { left: Float32Array; right: Float32Array } {
+    const frames = this.audio.left.length;
+    this.outputs[this.nextOutput] ??= { left: this.allocate(frames), right: this.allocate(frames) };
+    return this.outputs[this.nextOutput];
+  }
+}
+
+/** Copies a block from a position on, with silence behind the end. */
+function copyBlock(source: Float32Array | Float64Array, position: number, block: Float64Array): void {
+  const end = Math.min(source.length, position + PASS_FRAMES);
+  const present = Math.max(0, end - position);
+  if (present > 0) block.set(source.subarray(position, end));
+  block.fill(0, present, PASS_FRAMES);
+}

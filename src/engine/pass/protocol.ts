@@ -1,0 +1,11 @@
+import type { Lane } from '../../core/lane/schema';
+import type { Audio, PassResult } from './result';
+
+/** What a page asks of the pass worker. */
+export type PassRequest = { type: 'load'; audio: Audio } | { type: 'run'; id: number; lane: Lane };
+
+/** What the pass worker answers; replies of an overtaken run stop coming. */
+export type PassReply =
+  | { type: 'progress'; id: number; share: number }
+  | { type: 'result'; id: number; result: PassResult }
+  | { type: 'failed'; id: number; message: string };

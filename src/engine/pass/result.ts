@@ -1,0 +1,49 @@
+import type { Sides } from '../../core/measure/peak';
+
+/** Loudness and peak at one joint of the lane over the whole programme. */
+export interface JointReading {
+  integratedLufs: number;
+  truePeakDbtp: number;
+}
+
+/** Everything a full pass says of the mix or of the master. */
+export interface ProgrammeReading extends JointReading {
+  maxMomentaryLufs: number;
+  maxShortTermLufs: number;
+  rangeLu: number;
+  /** True peak less integrated loudness, in LU. */
+  plrLu: number;
+  samplePeak: Sides;
+  truePeak: Sides;
+  /** LUFS each 100 ms. */
+  momentary: Float32Array;
+  shortTerm: Float32Array;
+  /** Lowest and highest sample of both sides, alternating, for each {@link PICTURE_FRAMES}. */
+  picture: Float32Array;
+  /** Times in seconds at which the true peak is over full scale. */
+  overs: Float32Array;
+}
+
+export const PICTURE_FRAMES = 256;
+/** Frames a full pass runs at a time; gain-reduction traces have one value for each. */
+export const PASS_FRAMES = 1024;
+
+export interface PassResult {
+  /** One more than the lane has stages: joint 0 is the mix. */
+  joints: JointReading[];
+  mix: ProgrammeReading;
+  master: ProgrammeReading;
+  /** For each stage its largest gain reduction in dB per block, or null for one that reduced nothing or is off. */
+  gainReduction: (Float32Array | null)[];
+  /** The rendered master, planar; what is drawn when the programme is zoomed in. */
+  left: Float32Array;
+  right: Float32Array;
+}
+
+export interface Audio {
+  /** Planar sides of equal length. */
+  left: Float32Array;
+  right: Float32Array;
+  /** Hz */
+  sampleRate: number;
+}

@@ -1,0 +1,19 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+
+/** Runs a command; what goes wrong is one sentence on standard error and exit status 1. */
+export async function runCommand(command: () => Promise<void>): Promise<void> {
+  try {
+    await command();
+  } catch (error) {
+    process.stderr.write(`${error instanceof Error ? error.message : String(error)}\n`);
+    process.exitCode = 1;
+  }
+}
+
+/** Absolute path of a file that must exist. */
+export function existing(file: string): string {
+  const absolute = path.resolve(file);
+  if (!existsSync(absolute)) throw new Error(`There is no file ${file}.`);
+  return absolute;
+}

@@ -1,0 +1,25 @@
+import { parseArgs } from 'node:util';
+import { decibels } from '../core/signal/decibels';
+import { probe } from '../server/codecs/probe';
+import { figureOrNull, measureFile } from '../server/intake/findings';
+import { runCommand, existing } from './command';
+
+// measure FILE: prints what the core measures of a file as one JSON object.
+await runCommand(async () => {
+  const { positionals } = parseArgs({ allowPositionals: true });
+  if (positionals.length !== 1) throw new Error('Say which file to measure: npm run --silent measure -- FILE');
+  const file = existing(positionals[0]);
+  const { sampleRate, channels, durationSeconds } = await probe(file);
+  const measured = await measureFile(file, sampleRate, channels, Math.round(durationSeconds * sampleRate));
+  const result = {
+    integratedLufs: figureOrNull(measured.integratedLufs),
+    loudnessRangeLu: measured.rangeLu,
+    maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),
+    maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
+    truePeakDbtp: measured.truePeak.map((peak) => figureOrNull(decibels(peak))),
+    samplePeakDbfs: measured.samplePeak.map((peak) => figureOrNull(decibels(peak))),
+    sampleRate,
+    durationSeconds: measured.frames / sampleRate,
+  };
+  process.stdout.write(`${JSON.stringify(result)}\n`);
+});

@@ -1,0 +1,73 @@
+import { randomUUID } from 'node:crypto';
+import { readFile, rename, rm } from 'node:fs/promises';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
+import { probe } from '../server/codecs/probe';
+import { render } from '../server/render/render';
+import { existing, runCommand } from './command';
+
+const USAGE = 'npm run --silent render -- IN OUT --lane LANE.json [--depth 16|24|32f] [--rate HZ]';
+const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
+const MIN_RATE = 8000;
+const MAX_RATE = 384000;
+
+async function readLane(file: string): Promise<Lane> {
+  const text = await readFile(existing(file), 'utf8');
+  let data: unknown;
+  try {
+    data = JSON.parse(text);
+  } catch {
+    throw new Error(`${file} is not a lane file: it does not hold JSON.`);
+  }
+  return parseLane(data);
+}
+
+/** The ceiling of the lane's last limiter holds at the delivered rate too; without one nothing is guarded. */
+function ceiling(lane: Lane): number | null {
+  const limiter = lane.stages.filter(({ on }) => on).findLast(({ kind }) => kind === 'limiter');
+  return limiter?.kind === 'limiter' ? limiter.settings.ceilingDbtp : null;
+}
+
+// render IN OUT: renders a file through a lane as a delivery does. Writes OUT whole or not at all.
+await runCommand(async () => {
+  const { positionals, values } = parseArgs({
+    allowPositionals: true,
+    options: { lane: { type: 'string' }, depth: { type: 'string', default: '24' }, rate: { type: 'string' } },
+  });
+  if (positionals.length !== 2) throw new Error(`Say which file to render and where to: ${USAGE}`);
+  const [input, output] = [existing(positionals[0]), path.resolve(positionals[1])];
+  const extension = path.extname(output).slice(1).toLowerCase();
+  if (extension !== 'wav' && extension !== 'flac') throw new Error('The output must end in .wav or .flac.');
+  if (!(values.depth in DEPTHS)) throw new Error(`The depth must be 16, 24 or 32f, not ${values.depth}.`);
+  const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
+  const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
+  const source = await probe(input);
+  const outputRate = values.rate === undefined ? source.sampleRate : Number(values.rate);
+  if (!Number.isInteger(outputRate) || outputRate < MIN_RATE || outputRate > MAX_RATE) {
+    throw new Error(`The rate must be a whole number of Hz from ${MIN_RATE} to ${MAX_RATE}, not ${values.rate}.`);
+  }
+  const part = `${output}.${randomUUID()}.part`;
+  try {
+    await render({
+      input,
+      channels: source.channels,
+      inputRate: source.sampleRate,
+      inputBits: source.float ? 32 : source.bits,
+      frames: Math.round(source.durationSeconds * source.sampleRate),
+      lane,
+      levelDb: 0,
+      outputRate,
+      depth,
+      container: extension,
+      guardDbtp: outputRate === source.sampleRate ? null : ceiling(lane),
+      tags: {},
+      output: part,
+      scratch: `${part}.raw`,
+      onProgress: () => {},
+    });
+    await rename(part, output);
+  } finally {
+    await rm(part, { force: true });
+  }
+});

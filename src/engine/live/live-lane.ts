@@ -1,0 +1,340 @@
+import { LaneProcessor } from '../../core/lane/processor';
+import type { Lane } from '../../core/lane/schema';
+import { QUANTUM } from '../../core/kernels/layout';
+import { BLOCK_STEP_HOPS, integratedLoudness, MOMENTARY_HOPS, SHORT_TERM_HOPS } from '../../core/measure/loudness-statistics';
+import type { LoudnessMeter } from '../../core/measure/loudness';
+import { amplitude } from '../../core/signal/decibels';
+import { TAP_FRAMES, type LiveOptions, type LiveReadings, type LiveRequest, type Loop, type Monitor } from './protocol';
+
+const FADE_SECONDS = 0.015;
+const CHANGE_SECONDS = 0.02;
+/** Frames of the programme that a new lane hears before it is faded in, so that filters and gains have settled. */
+const PRIME_FRAMES = 8192;
+/** The delay of the untouched mix must reach over the longest lane. */
+const DELAY_FRAMES = 65536;
+/** 400 ms blocks kept for the integrated loudness of what was played: an hour. */
+const BLOCKS = 36000;
+
+/** Rows: left and right heard; columns: left and right of the programme. */
+const MATRICES: Record<Monitor, [number, number, number, number]> = {
+  stereo: [1, 0, 0, 1],
+  mono: [0.5, 0.5, 0.5, 0.5],
+  side: [0.5, -0.5, 0.5, -0.5],
+  left: [1, 0, 1, 0],
+  right: [0, 1, 0, 1],
+};
+
+/** A value that moves to its target in a straight line. */
+class Ramp {
+  private step = 0;
+  private remaining = 0;
+  private target: number;
+
+  constructor(
+    public value: number,
+    private readonly frames: number,
+  ) {
+    this.target = value;
+  }
+
+  moveTo(target: number): void {
+    if (target === this.target) return;
+    this.target = target;
+    this.remaining = this.frames;
+    this.step = (target - this.value) / this.frames;
+  }
+
+  next(): number {
+    if (this.remaining > 0) {
+      this.value += this.step;
+      if (--this.remaining === 0) this.value = this.target;
+    }
+    return this.value;
+  }
+
+  get resting(): boolean {
+    return this.remaining === 0;
+  }
+}
+
+/** Integrated loudness of what passes a meter, gathered as it plays. */
+class PlayedLoudness {
+  private readonly blocks = new Float64Array(BLOCKS);
+  private count = 0;
+  private hops = 0;
+
+  clear(hops: number): void {
+    this.count = 0;
+    this.hops = hops;
+  }
+
+  follow(meter: LoudnessMeter): void {
+    while (meter.hopCount >= this.hops + BLOCK_STEP_HOPS) {
+      this.hops += BLOCK_STEP_HOPS;
+      if (this.hops >= MOMENTARY_HOPS && this.count < BLOCKS) this.blocks[this.count++] = meter.meanEnergy(MOMENTARY_HOPS);
+    }
+  }
+
+  integrated(): number {
+    return integratedLoudness(this.blocks.subarray(0, this.count));
+  }
+}
+
+/**
+ * What is heard: runs the lane on the programme in blocks of one quantum, keeps the untouched mix beside it at the same
+ * place in time, and moves between everything in ramps. Used by the audio worklet; holds nothing of the browser's.
+ */
+export class LiveLane {
+  private readonly frames: number;
+  private lane: LaneProcessor;
+  private stages: Lane;
+  /** The lane being left, while it fades out. */
+  private leaving: LaneProcessor | null = null;
+  private readonly change: Ramp;
+  /** Next frame of the programme that is fed to the lane. */
+  private position = 0;
+  /** Frames since the feed last jumped back in a loop. */
+  private sinceJump = Infinity;
+  private loop: Loop | null = null;
+  private playing = false;
+  private pendingSeek: number | null = null;
+  private readonly transport: Ramp;
+  private readonly share: Ramp;
+  private readonly mixGain: Ramp;
+  private readonly masterGain: Ramp;
+  private readonly matrix: [Ramp, Ramp, Ramp, Ramp];
+  private listening: 'mix' | 'master' = 'master';
+  private readonly delayLeft = new Float32Array(DELAY_FRAMES);
+  private readonly delayRight = new Float32Array(DELAY_FRAMES);
+  private delayed = 0;
+  private tapStage = 0;
+  private readonly played = { mix: new PlayedLoudness(), master: new PlayedLoudness() };
+
+  constructor(private readonly options: LiveOptions) {
+    const { audio, lane } = options;
+    this.frames = audio.left.length;
+    this.stages = lane;
+    this.lane = this.makeLane();
+    const ramp = (value: number, seconds: number) => new Ramp(value, Math.round(seconds * audio.sampleRate));
+    this.change = ramp(1, CHANGE_SECONDS);
+    this.playing = options.playing ?? false;
+    this.transport = ramp(this.playing ? 1 : 0, FADE_SECONDS);
+    this.share = ramp(0, FADE_SECONDS);
+    this.mixGain = ramp(1, FADE_SECONDS);
+    this.masterGain = ramp(1, FADE_SECONDS);
+    const [a, b, c, d] = MATRICES.stereo;
+    this.matrix = [ramp(a, FADE_SECONDS), ramp(b, FADE_SECONDS), ramp(c, FADE_SECONDS), ramp(d, FADE_SECONDS)];
+  }
+
+  receive(request: LiveRequest): void {
+    switch (request.type) {
+      case 'lane':
+        return this.takeLane(request.lane);
+      case 'play':
+        if (!this.playing && this.audible() >= this.frames - 1) this.jump(this.loop?.start ?? 0);
+        this.playing = true;
+        return this.transport.moveTo(1);
+      case 'pause':
+        this.playing = false;
+        return this.transport.moveTo(0);
+      case 'seek':
+        this.pendingSeek = Math.max(0, Math.min(this.frames, Math.round(request.frame)));
+        return this.transport.moveTo(0);
+      case 'loop':
+        this.loop = request.loop;
+        return;
+      case 'listen':
+        this.listening = request.side;
+        return this.share.moveTo(request.side === 'mix' ? 1 : 0);
+      case 'match':
+        this.mixGain.moveTo(amplitude(request.mixDb));
+        return this.masterGain.moveTo(amplitude(request.masterDb));
+      case 'monitor':
+        return this.matrix.forEach((ramp, i) => ramp.moveTo(MATRICES[request.monitor][i]));
+      case 'tap':
+        this.tapStage = request.stage;
+    }
+  }
+
+  /** Fills one quantum with what is heard. */
+  render(left: Float32Array, right: Float32Array): void {
+    if (this.transport.value === 0 && this.transport.resting) {
+      if (this.pendingSeek !== null) {
+        this.jump(this.pendingSeek);
+        this.pendingSeek = null;
+        if (this.playing) this.transport.moveTo(1);
+      }
+      if (!this.playing) {
+        left.fill(0);
+        right.fill(0);
+        return;
+      }
+    }
+    this.feed();
+    this.run(this.lane, true);
+    this.compare(this.lane, left, right);
+    if (this.leaving) this.crossfade(this.leaving, left, right);
+    for (let i = 0; i < QUANTUM; i++) {
+      const gain = this.transport.next();
+      left[i] *= gain;
+      right[i] *= gain;
+    }
+    if (this.playing && this.audible() >= this.frames && !this.loop) {
+      this.playing = false;
+      this.transport.moveTo(0);
+    }
+  }
+
+  readings(): LiveReadings {
+    const { joints } = this.lane;
+    const heard = joints[this.listening === 'mix' ? 0 : joints.length - 1];
+    const result: LiveReadings = {
+      frame: this.pendingSeek ?? Math.max(0, Math.min(this.frames, this.audible())),
+      playing: this.playing,
+      joints: joints.map(({ loudness, peak }) => ({ momentaryLufs: loudness.momentary(), truePeak: Math.max(...peak.truePeaks()) })),
+      gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
+      samplePeak: heard.peak.samplePeaks(),
+      truePeak: heard.peak.truePeaks(),
+      momentaryLufs: heard.loudness.momentary(),
+      shortTermLufs: heard.loudness.shortTerm(),
+      integratedLufs: this.played[this.listening].integrated(),
+      mixLufs: this.played.mix.integrated(),
+      masterLufs: this.played.master.integrated(),
+    };
+    for (const { peak } of joints) peak.clear();
+    return result;
+  }
+
+  /** Frame of the programme that is heard now: the feed less the lane's latency. */
+  private audible(): number {
+    const { latency } = this.lane;
+    return this.loop && this.sinceJump < latency ? this.loop.end - (latency - this.sinceJump) : this.position - latency;
+  }
+
+  private makeLane(): LaneProcessor {
+    return new LaneProcessor(this.stages.stages, { sampleRate: this.options.audio.sampleRate, maxFrames: QUANTUM, meterHops: SHORT_TERM_HOPS });
+  }
+
+  private takeLane(lane: Lane): void {
+    this.stages = lane;
+    if (this.lane.update(lane)) return;
+    this.leaving = this.lane;
+    this.lane = this.makeLane();
+    this.prime(this.position);
+    this.change.value = 0;
+    this.change.moveTo(0);
+    this.change.moveTo(1);
+  }
+
+  /** Lets a new lane hear what lies before a frame. */
+  private prime(frame: number): void {
+    for (let at = frame - PRIME_FRAMES; at < frame; at += QUANTUM) {
+      this.copy(at, this.lane.left, this.lane.right);
+      this.lane.process(QUANTUM);
+    }
+    this.played.mix.clear(this.lane.joints[0].loudness.hopCount);
+    this.played.master.clear(this.lane.joints[this.lane.joints.length - 1].loudness.hopCount);
+    for (const { peak } of this.lane.joints) peak.clear();
+  }
+
+  /** Goes to a frame so that it is the next to be heard. */
+  private jump(frame: number): void {
+    this.leaving = null;
+    this.lane = this.makeLane();
+    this.position = frame;
+    this.sinceJump = Infinity;
+    const { latency } = this.lane;
+    // The lane and the delay must hold what lies between the frame that is heard and the one that is fed.
+    this.prime(frame);
+    for (let ahead = 0; ahead < latency; ahead += QUANTUM) {
+      this.feed();
+      this.run(this.lane, false);
+    }
+  }
+
+  private copy(frame: number, left: Float64Array, right: Float64Array): void {
+    const { audio } = this.options;
+    for (let i = 0; i < QUANTUM; i++) {
+      const at = frame + i;
+      const inside = at >= 0 && at < this.frames;
+      left[i] = inside ? audio.left[at] : 0;
+      right[i] = inside ? audio.right[at] : 0;
+    }
+  }
+
+  /** Takes the next quantum of the programme into the delay; a loop dips to silence for a quantum on each side of its seam. */
+  private feed(): void {
+    const { audio } = this.options;
+    const { loop } = this;
+    for (let i = 0; i < QUANTUM; i++) {
+      if (loop && this.position >= loop.end && this.position < loop.end + QUANTUM) {
+        this.position = loop.start;
+        this.sinceJump = 0;
+      }
+      const inside = this.position < this.frames;
+      const seam = loop ? Math.min(1, Math.abs(loop.end - this.position) / QUANTUM, this.sinceJump / QUANTUM) : 1;
+      const at = (this.delayed + i) % DELAY_FRAMES;
+      this.delayLeft[at] = inside ? audio.left[this.position] * seam : 0;
+      this.delayRight[at] = inside ? audio.right[this.position] * seam : 0;
+      this.position++;
+      this.sinceJump++;
+    }
+    this.delayed = (this.delayed + QUANTUM) % DELAY_FRAMES;
+  }
+
+  /** Runs a lane on the newest quantum of the delay. */
+  private run(lane: LaneProcessor, tapped: boolean): void {
+    const start = (this.delayed - QUANTUM + DELAY_FRAMES) % DELAY_FRAMES;
+    lane.left.set(this.delayLeft.subarray(start, start + QUANTUM));
+    lane.right.set(this.delayRight.subarray(start, start + QUANTUM));
+    lane.process(QUANTUM, tapped && this.options.taps ? this.tap : undefined);
+    if (tapped) {
+      this.played.mix.follow(lane.joints[0].loudness);
+      this.played.master.follow(lane.joints[lane.joints.length - 1].loudness);
+    }
+  }
+
+  private readonly tap = (joint: number): void => {
+    const { taps } = this.options;
+    if (!taps || (joint !== this.tapStage && joint !== this.tapStage + 1)) return;
+    const before = joint === this.tapStage;
+    const ring = before ? taps.before : taps.after;
+    const start = taps.written[0] % TAP_FRAMES;
+    for (let i = 0; i < QUANTUM; i++) ring[start + i] = (this.lane.left[i] + this.lane.right[i]) / 2;
+    if (!before) taps.written[0] += QUANTUM;
+  };
+
+  /** Mix or master of one lane, equally loud, through the monitor. */
+  private compare(lane: LaneProcessor, left: Float32Array, right: Float32Array): void {
+    const [a, b, c, d] = this.matrix;
+    const start = this.delayed - QUANTUM - lane.latency + 2 * DELAY_FRAMES;
+    for (let i = 0; i < QUANTUM; i++) {
+      const share = this.share.next();
+      const mix = this.mixGain.next() * share;
+      const master = this.masterGain.next() * (1 - share);
+      const at = (start + i) % DELAY_FRAMES;
+      const l = lane.left[i] * master + this.delayLeft[at] * mix;
+      const r = lane.right[i] * master + this.delayRight[at] * mix;
+      left[i] = l * a.next() + r * b.next();
+      right[i] = l * c.next() + r * d.next();
+    }
+  }
+
+  /** Blends the lane being left into what was rendered; it takes the controls' resting values. */
+  private crossfade(leaving: LaneProcessor, left: Float32Array, right: Float32Array): void {
+    this.run(leaving, false);
+    const [a, b, c, d] = this.matrix;
+    const start = this.delayed - QUANTUM - leaving.latency + 2 * DELAY_FRAMES;
+    const mix = this.mixGain.value * this.share.value;
+    const master = this.masterGain.value * (1 - this.share.value);
+    for (let i = 0; i < QUANTUM; i++) {
+      const at = (start + i) % DELAY_FRAMES;
+      const l = leaving.left[i] * master + this.delayLeft[at] * mix;
+      const r = leaving.right[i] * master + this.delayRight[at] * mix;
+      const arrived = this.change.next();
+      left[i] = left[i] * arrived + (l * a.value + r * b.value) * (1 - arrived);
+      right[i] = right[i] * arrived + (l * c.value + r * d.value) * (1 - arrived);
+    }
+    if (this.change.resting) this.leaving = null;
+  }
+}

@@ -1,0 +1,82 @@
+import type { Lane } from '../../core/lane/schema';
+import type { Sides } from '../../core/measure/peak';
+import type { Audio } from '../pass/result';
+
+/** What is heard: the untouched mix or the master. */
+export type Side = 'mix' | 'master';
+
+export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right'] as const;
+export type Monitor = (typeof MONITORS)[number];
+
+/** A stretch of the programme in frames. */
+export interface Loop {
+  start: number;
+  end: number;
+}
+
+/** Frames of each tap's ring; positions are taken modulo this. */
+export const TAP_FRAMES = 16384;
+
+/** Shared rings with the mid signal before and after the open stage, and the count of frames written so far. */
+export interface Taps {
+  before: Float32Array;
+  after: Float32Array;
+  written: Int32Array;
+}
+
+export function makeTaps(): Taps {
+  return {
+    before: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
+    after: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
+    written: new Int32Array(new SharedArrayBuffer(4)),
+  };
+}
+
+export interface LiveOptions {
+  audio: Audio;
+  lane: Lane;
+  taps: Taps | null;
+  /** Begins to play at once, without a fade: for rendering offline. */
+  playing?: boolean;
+}
+
+/** What a page tells the worklet. */
+export type LiveRequest =
+  | { type: 'lane'; lane: Lane }
+  | { type: 'play' }
+  | { type: 'pause' }
+  | { type: 'seek'; frame: number }
+  | { type: 'loop'; loop: Loop | null }
+  | { type: 'listen'; side: Side }
+  /** Gains in dB that make mix and master equally loud. */
+  | { type: 'match'; mixDb: number; masterDb: number }
+  | { type: 'monitor'; monitor: Monitor }
+  /** Index of the stage whose input and output are tapped. */
+  | { type: 'tap'; stage: number };
+
+/** Levels at a joint since the last readings. */
+export interface LiveJoint {
+  momentaryLufs: number;
+  /** Linear, the higher side. */
+  truePeak: number;
+}
+
+/** What the worklet tells about 30 times a second. */
+export interface LiveReadings {
+  /** Frame of the programme that is heard. */
+  frame: number;
+  playing: boolean;
+  joints: LiveJoint[];
+  /** dB, largest since the last readings, for each stage. */
+  gainReduction: number[];
+  /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */
+  samplePeak: Sides;
+  truePeak: Sides;
+  momentaryLufs: number;
+  shortTermLufs: number;
+  /** Of what was played since playback began here. */
+  integratedLufs: number;
+  /** Integrated loudness of mix and master so far, for a level match before the full pass has one. */
+  mixLufs: number;
+  masterLufs: number;
+}

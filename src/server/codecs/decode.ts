@@ -1,0 +1,53 @@
+import { start } from './process';
+
+/** How a stereo pair is made of one or two channels: a mono file plays at its own level on both sides. */
+function stereo(channels: number): string {
+  return channels === 1 ? 'pan=stereo|c0=c0|c1=c0' : 'anull';
+}
+
+async function* decodeRaw(file: string, channels: number, bytes: 4 | 8, signal?: AbortSignal): AsyncGenerator<Uint8Array> {
+  const format = bytes === 4 ? 'f32le' : 'f64le';
+  const args = ['-i', file, '-map', '0:a:0', '-af', stereo(channels), '-f', format, '-c:a', `pcm_${format}`, '-'];
+  const { child, finished } = start('ffmpeg', args, signal);
+  child.stdin.end();
+  try {
+    yield* whole(child.stdout, bytes * 2);
+    await finished;
+  } finally {
+    child.kill('SIGKILL');
+  }
+}
+
+/** Cuts a stream of bytes at multiples of a frame, each chunk at an address its typed array can use. */
+export async function* whole(stream: AsyncIterable<Buffer>, frameBytes: number): AsyncGenerator<Uint8Array> {
+  let rest = Buffer.alloc(0);
+  for await (const chunk of stream) {
+    const all = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
+    const usable = all.length - (all.length % frameBytes);
+    if (usable > 0) yield Uint8Array.from(all.subarray(0, usable));
+    rest = Buffer.from(all.subarray(usable));
+  }
+}
+
+/** Interleaved stereo float32 of a file; exact for integers up to 24 bits. Rejects when the file is damaged. */
+export async function* decode32(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float32Array> {
+  for await (const bytes of decodeRaw(file, channels, 4, signal)) yield new Float32Array(bytes.buffer);
+}
+
+/** Interleaved stereo float64 of a file. Rejects when the file is damaged. */
+export async function* decode64(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float64Array> {
+  for await (const bytes of decodeRaw(file, channels, 8, signal)) yield new Float64Array(bytes.buffer);
+}
+
+/**
+ * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. Rejects
+ * when the source is damaged.
+ */
+export async function makeWorkingFile(file: string, target: string, format: 'flac' | 'wav', channels: number, signal?: AbortSignal): Promise<void> {
+  const codec = format === 'flac' ? ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-c:a', 'pcm_f32le', '-rf64', 'auto'];
+  const args = ['-i', file, '-map', '0:a:0', '-map_metadata', '-1', '-af', stereo(channels), ...codec, '-bitexact', '-f', format, '-y', target];
+  const { child, finished } = start('ffmpeg', args, signal);
+  child.stdin.end();
+  child.stdout.resume();
+  await finished;
+}

@@ -1,0 +1,105 @@
+import { open } from 'node:fs/promises';
+import { z } from 'zod';
+import { Problem } from '../problem';
+import { output } from './process';
+
+/** What a source file is. */
+export const sourceSchema = z.object({
+  container: z.string(),
+  codec: z.string(),
+  /** Hz */
+  sampleRate: z.number(),
+  channels: z.number(),
+  /** Word length in bits; of the mantissa's container for float. */
+  bits: z.number(),
+  float: z.boolean(),
+  durationSeconds: z.number(),
+});
+
+export type Source = z.infer<typeof sourceSchema>;
+
+const probeSchema = z.object({
+  streams: z.array(
+    z.object({
+      codec_type: z.string(),
+      codec_name: z.string().optional(),
+      sample_rate: z.coerce.number().optional(),
+      channels: z.number().optional(),
+      sample_fmt: z.string().optional(),
+      bits_per_sample: z.coerce.number().optional(),
+      bits_per_raw_sample: z.coerce.number().optional(),
+      duration: z.coerce.number().optional(),
+      disposition: z.object({ attached_pic: z.number().optional() }).optional(),
+    }),
+  ),
+  format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() }),
+});
+
+const LOSSLESS = new Set(['flac', 'alac', 'wavpack', 'tta', 'ape', 'tak', 'mp4als', 'wmalossless', 'mlp', 'truehd', 'shorten']);
+const CONTAINERS: Record<string, string> = { wav: 'WAV', w64: 'Wave64', aiff: 'AIFF', flac: 'FLAC', 'mov,mp4,m4a,3gp,3g2,mj2': 'MP4', caf: 'CAF', wv: 'WavPack' };
+
+export const MIN_RATE = 32000;
+export const MAX_RATE = 384000;
+export const MAX_MINUTES = 60;
+
+function isLossless(codec: string): boolean {
+  return LOSSLESS.has(codec) || (codec.startsWith('pcm_') && !/law|vidc/.test(codec));
+}
+
+/** What a file is, by its own account. Throws a Problem (422) with the reason when it cannot be a mix. */
+export async function probe(file: string): Promise<Source> {
+  const text = await output('ffprobe', ['-of', 'json', '-show_streams', '-show_format', file]).catch(() => null);
+  const found = text === null ? null : probeSchema.safeParse(JSON.parse(text));
+  if (!found?.success) throw new Problem(422, 'This is not an audio file that can be read. Export the mix as WAV, AIFF or FLAC and try again.');
+  const { streams, format } = found.data;
+  const audio = streams.filter(({ codec_type }) => codec_type === 'audio');
+  if (audio.length === 0) throw new Problem(422, 'The file holds no audio. Export the mix as WAV, AIFF or FLAC and try again.');
+  if (audio.length > 1) throw new Problem(422, `The file holds ${audio.length} separate audio streams. Export one stereo mix and try again.`);
+  const [stream] = audio;
+  const codec = stream.codec_name ?? 'unknown';
+  if (!isLossless(codec)) {
+    throw new Problem(422, `The file is a lossy encode (${codec.toUpperCase()}), which a master cannot repair. Ask for the mix as WAV, AIFF or FLAC.`);
+  }
+  const channels = stream.channels ?? 0;
+  if (channels < 1 || channels > 2) {
+    throw new Problem(422, `The file has ${channels} channels; a mix has two. Export a stereo fold-down and try again.`);
+  }
+  const sampleRate = stream.sample_rate ?? 0;
+  if (sampleRate < MIN_RATE || sampleRate > MAX_RATE) {
+    throw new Problem(422, `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are taken. Export at the rate the mix was made at.`);
+  }
+  const durationSeconds = stream.duration ?? format.duration ?? 0;
+  if (durationSeconds > MAX_MINUTES * 60) {
+    throw new Problem(422, `The file is ${Math.round(durationSeconds / 60)} minutes long; a mix may have ${MAX_MINUTES}. Split it into its pieces.`);
+  }
+  const float = /^(flt|dbl)/.test(stream.sample_fmt ?? '');
+  const bits = stream.bits_per_raw_sample || stream.bits_per_sample || (stream.sample_fmt?.startsWith('s16') ? 16 : 32);
+  return { container: CONTAINERS[format.format_name] ?? format.format_name.toUpperCase(), codec, sampleRate, channels, bits, float, durationSeconds };
+}
+
+/**
+ * Bytes of audio that a WAV or AIFF file announces beyond its end; 0 for a whole file and for other containers. Decoders
+ * read what is there without a word.
+ */
+export async function missingBytes(file: string): Promise<number> {
+  const handle = await open(file, 'r');
+  try {
+    const { size } = await handle.stat();
+    const head = Buffer.alloc(12);
+    await handle.read(head, 0, 12, 0);
+    const riff = head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WAVE';
+    const form = head.toString('latin1', 0, 4) === 'FORM' && head.toString('latin1', 8, 11) === 'AIF';
+    if (!riff && !form) return 0;
+    let at = 12;
+    while (at + 8 <= size) {
+      await handle.read(head, 0, 8, at);
+      const length = riff ? head.readUInt32LE(4) : head.readUInt32BE(4);
+      const name = head.toString('latin1', 0, 4);
+      if (name === 'data' || name === 'SSND') return length === 0xffffffff ? 0 : Math.max(0, at + 8 + length - size);
+      at += 8 + length + (length & 1);
+    }
+    return 1;
+  } finally {
+    await handle.close();
+  }
+}

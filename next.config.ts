@@ -1,0 +1,37 @@
+import type { NextConfig } from 'next';
+
+/** Shared memory between page, worker and worklet needs an isolated origin; WebAssembly needs its own word in the policy. */
+const SECURITY_HEADERS = [
+  { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
+  { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
+  { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
+  { key: 'X-Content-Type-Options', value: 'nosniff' },
+  { key: 'Referrer-Policy', value: 'same-origin' },
+  {
+    key: 'Content-Security-Policy',
+    value: [
+      "default-src 'self'",
+      `script-src 'self' 'unsafe-inline' 'wasm-unsafe-eval'${process.env.NODE_ENV === 'development' ? " 'unsafe-eval'" : ''}`,
+      "style-src 'self' 'unsafe-inline'",
+      "img-src 'self' data: blob:",
+      "worker-src 'self' blob:",
+      "frame-ancestors 'none'",
+      "form-action 'self'",
+      "base-uri 'self'",
+    ].join('; '),
+  },
+];
+
+const config: NextConfig = {
+  reactStrictMode: true,
+  poweredByHeader: false,
+  devIndicators: false,
+  serverExternalPackages: ['@node-rs/argon2', 'knex', 'pg', 'pino'],
+  turbopack: {
+    root: import.meta.dirname,
+    rules: { '*.worklet.ts': { loaders: ['./build/worklet-loader.cjs'], as: '*.js' } },
+  },
+  headers: () => Promise.resolve([{ source: '/:path*', headers: SECURITY_HEADERS }]),
+};
+
+export default config;

@@ -1,0 +1,18 @@
+import { ownDelivery } from '@/server/bench/deliveries';
+import { fileResponse } from '@/server/http/file-response';
+import { route } from '@/server/http/route';
+import { Problem } from '@/server/problem';
+import { audioStore } from '@/server/store/audio-store';
+
+export const GET = route(async ({ request, account, params }) => {
+  const { fileHash, fileName, destination } = await ownDelivery(account.id, params.deliveryId);
+  if (!fileHash) throw new Problem(409, 'This delivery has no file: it is not finished, or it failed.');
+  const store = audioStore();
+  return fileResponse(request, {
+    file: store.path(fileHash),
+    size: await store.size(fileHash),
+    type: `audio/${destination.container}`,
+    hash: fileHash,
+    downloadAs: fileName,
+  });
+});

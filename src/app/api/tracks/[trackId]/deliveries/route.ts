@@ -1,0 +1,6 @@
+import { newDeliverySchema, startDelivery } from '@/server/bench/deliveries';
+import { body, route } from '@/server/http/route';
+
+export const POST = route(async ({ request, account, params }) =>
+  Response.json(await startDelivery(account.id, params.trackId, await body(request, newDeliverySchema)), { status: 202 }),
+);

@@ -1,0 +1,7 @@
+import { copyVersion, newVersionSchema } from '@/server/bench/versions';
+import { body, route } from '@/server/http/route';
+
+export const POST = route(async ({ request, account, params }) => {
+  const { name } = await body(request, newVersionSchema);
+  return Response.json(await copyVersion(account.id, params.versionId, name), { status: 201 });
+});

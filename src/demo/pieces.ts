@@ -1,0 +1,111 @@
+import { Random } from '../core/signal/random';
+import { bass, bow, canvas, hardClip, hat, kick, normalise, pad, pluck, ring, room, snare, voice, type Canvas } from './synthesiser';
+
+/** One piece of the planetarium's music, with the matter planted in it. */
+export interface Piece {
+  title: string;
+  make(): Canvas;
+}
+
+const RATE = 44100;
+const SECONDS_PER_BEAT = 60 / 84;
+const BAR = 4 * SECONDS_PER_BEAT;
+const BARS = 16;
+const SECONDS = BARS * BAR + 3;
+
+/** Roots and triads of the progression, one for every two bars (MIDI note numbers). */
+const CHORDS = [
+  [38, 62, 65, 69],
+  [34, 58, 62, 65],
+  [41, 60, 65, 69],
+  [36, 60, 64, 67],
+];
+
+/** How full the arrangement is in each bar, 0 … 1. */
+function fullness(bar: number): number {
+  return bar < 4 ? 0.55 : bar < 8 ? 0.8 : bar < 14 ? 1 : 0.5;
+}
+
+function drums(to: Canvas, random: Random, level: number): void {
+  for (let bar = 2; bar < BARS; bar++) {
+    const start = bar * BAR;
+    const full = fullness(bar);
+    for (const beat of [0, 1.5, 2]) kick(to, start + beat * SECONDS_PER_BEAT, level * 0.95 * full);
+    for (const beat of [1, 3]) if (bar >= 4) snare(to, start + beat * SECONDS_PER_BEAT, level * 0.6 * full, random);
+    for (let eighth = 0; eighth < 8; eighth++) {
+      hat(to, start + (eighth * SECONDS_PER_BEAT) / 2, level * (eighth % 2 ? 0.1 : 0.16) * full, eighth % 2 ? 0.5 : 0.3, random);
+    }
+  }
+}
+
+function harmony(to: Canvas, random: Random, plucks: Canvas): void {
+  for (let bar = 0; bar < BARS; bar++) {
+    const [root, ...triad] = CHORDS[Math.floor(bar / 2) % CHORDS.length];
+    const start = bar * BAR;
+    const full = fullness(bar);
+    if (bar % 2 === 0) for (const note of triad) pad(to, { at: start, seconds: 2 * BAR, note, level: 0.26, pan: 0 });
+    for (const beat of [0, 1.5, 3]) bass(to, { at: start + beat * SECONDS_PER_BEAT, seconds: 0.9, note: root, level: 0.42 * full, pan: 0 });
+    for (let eighth = 0; eighth < 8; eighth++) {
+      const note = triad[(eighth * 2 + bar) % 3] + (eighth % 4 === 3 ? 12 : 0) + 12;
+      const pan = eighth % 2 ? 0.45 : -0.45;
+      pluck(plucks, { at: start + (eighth * SECONDS_PER_BEAT) / 2, seconds: 1.2, note, level: 0.4 * full, pan }, random);
+    }
+  }
+}
+
+function melody(to: Canvas): void {
+  const line = [
+    [6, 74, 4],
+    [8, 77, 3],
+    [8.75, 76, 3],
+    [10, 72, 5],
+    [12, 74, 4],
+    [13, 69, 6],
+  ];
+  for (const [bar, note, beats] of line) {
+    voice(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note, level: 0.22, pan: -0.1 });
+    bow(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note: note - 12, level: 0.28, pan: 0.35 });
+  }
+}
+
+function add(to: Canvas, from: Canvas): void {
+  for (let i = 0; i < to.left.length; i++) {
+    to.left[i] += from.left[i];
+    to.right[i] += from.right[i];
+  }
+}
+
+/** Strings that ring near 3.4 kHz: the matter of the first piece. */
+function perihelion(): Canvas {
+  const random = new Random(11);
+  const music = canvas(SECONDS, RATE);
+  const plucks = canvas(SECONDS, RATE);
+  harmony(music, random, plucks);
+  ring(plucks, 3400, 30, 9);
+  add(music, plucks);
+  drums(music, random, 0.7);
+  melody(music);
+  room(music, 0.16, 1.8);
+  normalise(music, 0.6);
+  return music;
+}
+
+/** A mix that was driven into a clipper: clipped runs, and overs between the samples. */
+function debrisField(): Canvas {
+  const random = new Random(23);
+  const music = canvas(SECONDS, RATE);
+  const plucks = canvas(SECONDS, RATE);
+  harmony(music, random, plucks);
+  add(music, plucks);
+  drums(music, random, 1.15);
+  melody(music);
+  room(music, 0.1, 1.1);
+  normalise(music, 1.9);
+  hardClip(music, 0.985);
+  return music;
+}
+
+export const PIECES: readonly Piece[] = [
+  { title: 'Perihelion', make: perihelion },
+  { title: 'Debris Field', make: debrisField },
+];

@@ -1,0 +1,125 @@
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { Knex } from 'knex';
+import type { Logger } from 'pino';
+import { Ditherer } from '../core/deliver/dither';
+import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
+import { DEMO, hashPassword } from '../server/accounts/sign-in';
+import { deliveryOrder, startDelivery } from '../server/bench/deliveries';
+import { createRelease } from '../server/bench/releases';
+import { start } from '../server/codecs/process';
+import { probe } from '../server/codecs/probe';
+import { takeIn } from '../server/intake/take-in';
+import { makeDelivery } from '../server/render/delivery';
+import type { AudioStore } from '../server/store/audio-store';
+import { PIECES } from './pieces';
+import type { Canvas } from './synthesiser';
+
+/** A starting lane for the piece whose strings ring. */
+const PERIHELION_LANE = parseLane({
+  schema: 1,
+  stages: [
+    { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
+    {
+      id: 'equalizer-1',
+      kind: 'equalizer',
+      settings: {
+        bands: [
+          { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
+          { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
+          { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
+          { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
+          { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
+        ],
+      },
+    },
+    { id: 'limiter-1', kind: 'limiter', settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 } },
+  ],
+});
+
+async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Promise<void> {
+  const ditherer = new Ditherer(24, true);
+  const samples = new Int32Array(left.length * 2);
+  const side = new Int32Array(left.length);
+  ([left, right] as const).forEach((channel, index) => {
+    ditherer.process(index as 0 | 1, Float64Array.from(channel), side);
+    for (let i = 0; i < side.length; i++) samples[i * 2 + index] = side[i] << 8;
+  });
+  const raw = `${file}.raw`;
+  try {
+    await pipeline(Readable.from([Buffer.from(samples.buffer)]), createWriteStream(raw));
+    const codec = ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24', '-bitexact', '-f', 'flac'];
+    const { child, finished } = start('ffmpeg', ['-f', 's32le', '-ar', String(sampleRate), '-ac', '2', '-i', raw, ...codec, '-y', file]);
+    child.stdout.resume();
+    await finished;
+  } finally {
+    await rm(raw, { force: true });
+  }
+}
+
+async function addPiece(db: Knex, store: AudioStore, releaseId: string, position: number, lane: Lane): Promise<{ trackId: string; versionId: string }> {
+  const piece = PIECES[position - 1];
+  const file = await store.temporary('.flac');
+  await writeFlac(piece.make(), file);
+  const source = await probe(file);
+  const { hash } = await store.put(file);
+  const { workingHash, workingFormat, report } = await takeIn(store, hash, source, () => {});
+  return db.transaction(async (trx) => {
+    const [track] = await trx('tracks').insert({ release_id: releaseId, position, title: piece.title }).returning<{ id: string }[]>('id');
+    const [version] = await trx('versions').insert({ track_id: track.id, name: 'First version' }).returning<{ id: string }[]>('id');
+    await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+    await trx('mixes').insert({
+      track_id: track.id,
+      number: 1,
+      file_name: `${piece.title} mix 1.flac`,
+      status: 'ready',
+      progress: 1,
+      source: JSON.stringify(source),
+      original_hash: hash,
+      working_hash: workingHash,
+      working_format: workingFormat,
+      sample_rate: source.sampleRate,
+      frames: report.frames,
+      findings: JSON.stringify(report),
+    });
+    return { trackId: track.id, versionId: version.id };
+  });
+}
+
+/**
+ * Puts the demo account with the planetarium's release into the database, with a finished delivery; does nothing when it is
+ * there. What an interrupted seeding left behind is made anew.
+ */
+export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Promise<void> {
+  const existing = await db('accounts').where({ email: DEMO.email }).first<{ id: string } | undefined>('id');
+  if (existing) {
+    const delivered = await db('deliveries as d')
+      .join('tracks as t', 't.id', 'd.track_id')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where({ 'r.account_id': existing.id, 'd.status': 'finished' })
+      .first('d.id');
+    if (delivered) return logger.info('demo data is present');
+    await db.transaction(async (trx) => {
+      await trx('deliveries').whereIn('track_id', trx('tracks as t').join('releases as r', 'r.id', 't.release_id').where('r.account_id', existing.id).select('t.id')).delete();
+      await trx('accounts').where({ id: existing.id }).delete();
+    });
+  }
+  logger.info('making the demo pieces');
+  const [account] = await db('accounts')
+    .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
+    .returning<{ id: string }[]>('id');
+  const release = await createRelease(account.id, { title: 'Slow Orbits', artist: 'The Ashgrove Dome Ensemble' });
+  const perihelion = await addPiece(db, store, release.id, 1, PERIHELION_LANE);
+  await addPiece(db, store, release.id, 2, EMPTY_LANE);
+
+  const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
+  const { id } = await startDelivery(account.id, perihelion.trackId, { destinationId: streaming.id, versionId: perihelion.versionId, levelDb: 0 });
+  await db('deliveries').where({ id }).update({ status: 'rendering', heartbeat_at: db.fn.now(), attempts: 1 });
+  const order = await deliveryOrder(db, id);
+  if (!order) throw new Error('The demo delivery has disappeared.');
+  const { hash, receipt } = await makeDelivery(store, order, () => {});
+  await db('deliveries').where({ id }).update({ status: 'finished', progress: 1, file_hash: hash, receipt: JSON.stringify(receipt), finished_at: db.fn.now() });
+  logger.info({ loudness: receipt.measured.integratedLufs, standing: receipt.verdict.standing }, 'demo is ready');
+}

@@ -1,0 +1,218 @@
+import { Random } from '../core/signal/random';
+
+/** Stereo signal under construction, planar. */
+export interface Canvas {
+  left: Float32Array;
+  right: Float32Array;
+  /** Hz */
+  sampleRate: number;
+}
+
+export function canvas(seconds: number, sampleRate: number): Canvas {
+  const frames = Math.round(seconds * sampleRate);
+  return { left: new Float32Array(frames), right: new Float32Array(frames), sampleRate };
+}
+
+/** Frequency in Hz of a MIDI note number. */
+export function pitch(note: number): number {
+  return 440 * 2 ** ((note - 69) / 12);
+}
+
+export interface Note {
+  /** Seconds from the beginning. */
+  at: number;
+  seconds: number;
+  /** MIDI note number. */
+  note: number;
+  /** Linear amplitude. */
+  level: number;
+  /** −1 left … 1 right. */
+  pan: number;
+}
+
+type Voice = (time: number, frame: number) => number;
+
+/** Adds a mono voice to the canvas with a constant-power pan. */
+function place(to: Canvas, at: number, seconds: number, level: number, pan: number, voice: Voice): void {
+  const start = Math.round(at * to.sampleRate);
+  const frames = Math.min(Math.round(seconds * to.sampleRate), to.left.length - start);
+  const angle = ((pan + 1) * Math.PI) / 4;
+  const left = level * Math.cos(angle);
+  const right = level * Math.sin(angle);
+  for (let i = 0; i < frames; i++) {
+    const x = voice(i / to.sampleRate, i);
+    to.left[start + i] += x * left;
+    to.right[start + i] += x * right;
+  }
+}
+
+/** Rises over `attack` seconds and falls over the last `release` seconds. */
+function envelope(time: number, seconds: number, attack: number, release: number): number {
+  return Math.min(1, time / attack) * Math.min(1, Math.max(0, (seconds - time) / release));
+}
+
+/** A drum skin: a falling tone and a click. */
+export function kick(to: Canvas, at: number, level: number): void {
+  place(to, at, 0.4, level, 0, (t) => Math.sin(2 * Math.PI * (48 * t + 4.2 * (1 - Math.exp(-t * 34)))) * Math.exp(-t * 9) + 0.25 * Math.sin(9000 * t) * Math.exp(-t * 300));
+}
+
+/** A drum skin with wires: a tone and noise. */
+export function snare(to: Canvas, at: number, level: number, random: Random): void {
+  let last = 0;
+  place(to, at, 0.3, level, 0.05, (t) => {
+    const noise = random.triangular();
+    const bright = noise - 0.6 * last;
+    last = noise;
+    return 0.6 * Math.sin(2 * Math.PI * 190 * t) * Math.exp(-t * 24) + 0.5 * bright * Math.exp(-t * 16);
+  });
+}
+
+/** Cymbals: noise above a few kilohertz. */
+export function hat(to: Canvas, at: number, level: number, pan: number, random: Random): void {
+  let a = 0;
+  let b = 0;
+  place(to, at, 0.09, level, pan, (t) => {
+    const noise = random.triangular();
+    const difference = noise - 2 * a + b;
+    b = a;
+    a = noise;
+    return 0.5 * difference * Math.exp(-t * 60);
+  });
+}
+
+/** A low string: a few harmonics, each falling faster than the one below. */
+export function bass(to: Canvas, { at, seconds, note, level, pan }: Note): void {
+  const f = pitch(note);
+  place(to, at, seconds, level, pan, (t) => {
+    let x = 0;
+    for (let h = 1; h <= 6; h++) x += (Math.sin(2 * Math.PI * f * h * t) / h) * Math.exp(-t * h * 0.9);
+    return x * envelope(t, seconds, 0.008, 0.06);
+  });
+}
+
+/** One cycle of a tone with these harmonics, read by phase in cycles. */
+function wavetable(amplitudes: number[], phase = 0): (cycles: number) => number {
+  const size = 4096;
+  const table = Float64Array.from({ length: size + 1 }, (_, i) =>
+    amplitudes.reduce((sum, amplitude, h) => sum + amplitude * Math.sin((2 * Math.PI * (h + 1) * i) / size + (h + 1) * phase), 0),
+  );
+  return (cycles) => {
+    const at = (cycles - Math.floor(cycles)) * size;
+    const i = Math.floor(at);
+    return table[i] + (table[i + 1] - table[i]) * (at - i);
+  };
+}
+
+const PAD_HARMONICS = Array.from({ length: 8 }, (_, i) => 1 / (i + 1) ** 1.4);
+
+/** A wide slow chord tone: three detuned tones on each side. */
+export function pad(to: Canvas, { at, seconds, note, level }: Note): void {
+  const f = pitch(note);
+  for (const [pan, detune] of [
+    [-0.8, 0.9985],
+    [0, 1],
+    [0.8, 1.0016],
+  ]) {
+    const tone = wavetable(PAD_HARMONICS, pan);
+    place(to, at, seconds, level / 3, pan, (t) => tone(f * detune * t) * envelope(t, seconds, 0.9, 1.2) * (0.85 + 0.15 * Math.sin(2 * Math.PI * 0.23 * t + pan)));
+  }
+}
+
+/** A plucked string (K. Karplus, A. Strong, "Digital Synthesis of Plucked-String and Drum Timbres", 1983; from memory). */
+export function pluck(to: Canvas, { at, seconds, note, level, pan }: Note, random: Random): void {
+  const period = Math.max(2, Math.round(to.sampleRate / pitch(note)));
+  const string = Float64Array.from({ length: period }, () => random.triangular());
+  let i = 0;
+  place(to, at, seconds, level, pan, (t) => {
+    const next = (i + 1) % period;
+    const x = string[i];
+    string[i] = 0.4985 * (string[i] + string[next]);
+    i = next;
+    return x * Math.min(1, (seconds - t) / 0.05);
+  });
+}
+
+/** A bowed string: a sawtooth with vibrato through a gentle low-pass. */
+export function bow(to: Canvas, { at, seconds, note, level, pan }: Note): void {
+  const f = pitch(note);
+  let phase = 0;
+  let smooth = 0;
+  place(to, at, seconds, level, pan, (t) => {
+    phase += (f * (1 + 0.004 * Math.min(1, t) * Math.sin(2 * Math.PI * 5.3 * t))) / to.sampleRate;
+    phase -= Math.floor(phase);
+    smooth += 0.16 * (2 * phase - 1 - smooth);
+    return smooth * envelope(t, seconds, 0.25, 0.35);
+  });
+}
+
+const FORMANTS = [
+  [700, 90, 1],
+  [1150, 110, 0.5],
+  [2700, 170, 0.18],
+] as const;
+
+/** A wordless voice: harmonics under three formants, with vibrato. */
+export function voice(to: Canvas, { at, seconds, note, level, pan }: Note): void {
+  const f = pitch(note);
+  const harmonics = Array.from({ length: Math.floor(5000 / f) }, (_, i) => {
+    const frequency = f * (i + 1);
+    const weight = FORMANTS.reduce((sum, [centre, width, gain]) => sum + gain / (1 + ((frequency - centre) / width) ** 2), 0.02);
+    return weight / Math.sqrt(i + 1);
+  });
+  const tone = wavetable(harmonics);
+  let cycles = 0;
+  place(to, at, seconds, level, pan, (t) => {
+    cycles += (f * (1 + 0.006 * Math.min(1, t) * Math.sin(2 * Math.PI * 5.1 * t))) / to.sampleRate;
+    return tone(cycles) * envelope(t, seconds, 0.3, 0.5);
+  });
+}
+
+/** A room: four feedback delays with a matrix that keeps their energy, added to the canvas at `level`. */
+export function room(to: Canvas, level: number, seconds: number): void {
+  const lengths = [0.0297, 0.0371, 0.0411, 0.0437].map((s) => Math.round(s * to.sampleRate));
+  const lines = lengths.map((length) => new Float64Array(length));
+  const decay = lengths.map((length) => 10 ** ((-3 * length) / to.sampleRate / seconds));
+  const damped = [0, 0, 0, 0];
+  for (let i = 0; i < to.left.length; i++) {
+    const outputs = lines.map((line, k) => line[i % lengths[k]]);
+    const half = outputs.reduce((a, b) => a + b, 0) / 2;
+    for (let k = 0; k < 4; k++) {
+      damped[k] += 0.6 * ((outputs[k] - half) * decay[k] - damped[k]);
+      lines[k][i % lengths[k]] = (k % 2 === 0 ? to.left[i] : to.right[i]) * 0.5 + damped[k];
+    }
+    to.left[i] += level * (outputs[0] + outputs[2]);
+    to.right[i] += level * (outputs[1] + outputs[3]);
+  }
+}
+
+/** A resonator that rings at one frequency, added to what excites it. */
+export function ring(to: Canvas, frequencyHz: number, q: number, level: number): void {
+  const w = (2 * Math.PI * frequencyHz) / to.sampleRate;
+  const radius = Math.exp(-w / (2 * q));
+  const feedback = [2 * radius * Math.cos(w), -radius * radius];
+  const gain = (1 - radius * radius) / 2;
+  for (const side of [to.left, to.right]) {
+    let y1 = 0;
+    let y2 = 0;
+    let x1 = 0;
+    let x2 = 0;
+    for (let i = 0; i < side.length; i++) {
+      const x = side[i];
+      const y = gain * (x - x2) + feedback[0] * y1 + feedback[1] * y2;
+      [x2, x1, y2, y1] = [x1, x, y1, y];
+      side[i] += level * y;
+    }
+  }
+}
+
+/** Scales the canvas so that its highest sample has this linear level. */
+export function normalise(to: Canvas, level: number): void {
+  let peak = 0;
+  for (const side of [to.left, to.right]) for (const x of side) peak = Math.max(peak, Math.abs(x));
+  for (const side of [to.left, to.right]) for (let i = 0; i < side.length; i++) side[i] *= level / peak;
+}
+
+/** Cuts everything beyond a level off: a mix that already clips. */
+export function hardClip(to: Canvas, level: number): void {
+  for (const side of [to.left, to.right]) for (let i = 0; i < side.length; i++) side[i] = Math.max(-level, Math.min(level, side[i]));
+}

@@ -1,0 +1,148 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { parseLane } from '../../core/lane/schema';
+import type { Source } from '../codecs/probe';
+import { database } from '../database/connection';
+import { enqueue } from '../jobs/queue';
+import { notFound, Problem } from '../problem';
+import type { DeliveryOrder, Receipt } from '../render/delivery';
+
+export const newDeliverySchema = z.strictObject({
+  destinationId: z.uuid(),
+  versionId: z.uuid(),
+  /** Change of level behind the lane, in dB. */
+  levelDb: z.number().min(-40, 'The level can be lowered by at most 40 dB.').max(20, 'The level can be raised by at most 20 dB.').default(0),
+});
+
+export type NewDelivery = z.infer<typeof newDeliverySchema>;
+
+export type DeliveryStatus = 'waiting' | 'rendering' | 'finished' | 'failed' | 'cancelled';
+
+export interface DeliverySummary {
+  id: string;
+  trackId: string;
+  status: DeliveryStatus;
+  progress: number;
+  problem: string | null;
+  destination: Destination;
+  levelDb: number;
+  fileName: string;
+  receipt: Receipt | null;
+  createdAt: string;
+  finishedAt: string | null;
+}
+
+/** A name that every file system takes. */
+function fileNameOf(artist: string, release: string, position: number, track: string, { name, container }: Destination): string {
+  const text = `${artist ? `${artist} - ` : ''}${release} - ${String(position).padStart(2, '0')} ${track} (${name}).${container}`;
+  // eslint-disable-next-line no-control-regex -- control characters are exactly what must not get into a name
+  return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
+}
+
+/** Queues a delivery of a track's newest ready mix through a version's lane as it stands now. */
+export async function startDelivery(accountId: string, trackId: string, { destinationId, versionId, levelDb }: NewDelivery): Promise<{ id: string }> {
+  return database().transaction(async (trx) => {
+    const track = await trx('tracks as t')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where({ 't.id': trackId, 'r.account_id': accountId })
+      .first<{ title: string; position: number; releaseId: string; release: string; artist: string } | undefined>(
+        't.title',
+        't.position',
+        'r.id as releaseId',
+        'r.title as release',
+        'r.artist',
+      );
+    if (!track) throw notFound('track');
+    const mix = await trx('mixes').where({ track_id: trackId, status: 'ready' }).orderBy('number', 'desc').first<{ id: string } | undefined>('id');
+    if (!mix) throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
+    const found = await trx('destinations').where({ id: destinationId, release_id: track.releaseId }).first<{ settings: unknown } | undefined>('settings');
+    if (!found) throw notFound('destination');
+    const lane = await trx('edits as e')
+      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
+      .where({ 'v.id': versionId, 'v.track_id': trackId })
+      .first<{ lane: unknown } | undefined>('e.lane');
+    if (!lane) throw notFound('version');
+    const destination = destinationSchema.parse(found.settings);
+    const [{ id }] = await trx('deliveries')
+      .insert({
+        track_id: trackId,
+        mix_id: mix.id,
+        version_id: versionId,
+        destination: JSON.stringify(destination),
+        lane: JSON.stringify(parseLane(lane.lane)),
+        level_db: levelDb,
+        file_name: fileNameOf(track.artist, track.release, track.position, track.title, destination),
+      })
+      .returning<{ id: string }[]>('id');
+    await enqueue(trx, 'deliver', id);
+    return { id };
+  });
+}
+
+/** What a worker needs to render a delivery; undefined when it is gone. */
+export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder | undefined> {
+  const row = await db('deliveries as d')
+    .join('mixes as m', 'm.id', 'd.mix_id')
+    .join('tracks as t', 't.id', 'd.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .leftJoin('versions as v', 'v.id', 'd.version_id')
+    .where('d.id', id)
+    .first(
+      ...['d.destination', 'd.lane', 'd.level_db', 'd.file_name', 'm.original_hash', 'm.working_hash', 'm.sample_rate', 'm.source', 'm.frames'],
+      ...['m.file_name as mix_name', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
+    );
+  if (!row) return undefined;
+  const source = row.source as Source;
+  return {
+    mix: {
+      fileName: row.mix_name,
+      originalHash: row.original_hash,
+      workingHash: row.working_hash,
+      sampleRate: row.sample_rate,
+      bits: source.float ? 32 : source.bits,
+      frames: Number(row.frames),
+    },
+    lane: parseLane(row.lane),
+    versionName: row.version ?? 'removed version',
+    destination: destinationSchema.parse(row.destination),
+    // The column is single precision; the interface sets tenths.
+    levelDb: Math.round(row.level_db * 10) / 10,
+    fileName: row.file_name,
+    tags: { title: row.title, album: row.release, artist: row.artist, track: String(row.position) },
+  };
+}
+
+/** Deliveries that match, the newest first. */
+export async function listDeliveries(db: Knex, where: Record<string, string>): Promise<DeliverySummary[]> {
+  return db('deliveries as d')
+    .where(where)
+    .orderBy('d.created_at', 'desc')
+    .select<DeliverySummary[]>(
+      ...['d.id', 'd.track_id as trackId', 'd.status', 'd.progress', 'd.problem', 'd.destination', 'd.level_db as levelDb'],
+      ...['d.file_name as fileName', 'd.receipt', 'd.created_at as createdAt', 'd.finished_at as finishedAt'],
+    );
+}
+
+/** Throws a Problem (404) unless the delivery belongs to the account. */
+export async function ownDelivery(accountId: string, id: string): Promise<DeliverySummary & { fileHash: string | null }> {
+  const db = database();
+  const row = await db('deliveries as d')
+    .join('tracks as t', 't.id', 'd.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 'd.id': id, 'r.account_id': accountId })
+    .first<{ file_hash: string | null } | undefined>('d.file_hash');
+  if (!row) throw notFound('delivery');
+  const [delivery] = await listDeliveries(db, { 'd.id': id });
+  return { ...delivery, fileHash: row.file_hash };
+}
+
+/** Stops a delivery that is not finished; its worker notices within a second or two. */
+export async function cancelDelivery(accountId: string, id: string): Promise<void> {
+  const { status } = await ownDelivery(accountId, id);
+  const cancelled = await database()('deliveries')
+    .where({ id })
+    .whereIn('status', ['waiting', 'rendering'])
+    .update({ status: 'cancelled', finished_at: database().fn.now() });
+  if (cancelled === 0) throw new Problem(409, `This delivery is already ${status}; there is nothing to cancel.`);
+}

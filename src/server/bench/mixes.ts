@@ -1,0 +1,102 @@
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import { EMPTY_LANE } from '../../core/lane/schema';
+import { getConfig } from '../config';
+import { database } from '../database/connection';
+import { inspect } from '../intake/take-in';
+import { enqueue } from '../jobs/queue';
+import { notFound, Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+import { ownRelease } from './releases';
+
+const MAX_TRACKS = 200;
+
+/** A readable title from a file's name. */
+export function titleFrom(fileName: string): string {
+  const base = path.basename(fileName, path.extname(fileName)).replace(/_+/g, ' ').trim();
+  return base.slice(0, 120) || 'Untitled';
+}
+
+/**
+ * Takes an uploaded mix as a new track of a release and queues its intake. Throws a Problem with the reason when the
+ * file cannot be a mix or arrived cut off; nothing is kept then.
+ */
+export async function receiveMix(
+  accountId: string,
+  releaseId: string,
+  fileName: string,
+  body: Readable,
+  announcedBytes: number | null,
+): Promise<{ trackId: string; mixId: string }> {
+  await ownRelease(accountId, releaseId);
+  const { maxUploadBytes } = getConfig();
+  if (announcedBytes !== null && announcedBytes > maxUploadBytes) {
+    throw new Problem(413, `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`);
+  }
+  const store = audioStore();
+  const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
+    throw error instanceof Problem ? error : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
+  });
+  try {
+    if (announcedBytes !== null && received.bytes !== announcedBytes) {
+      throw new Problem(400, `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; put it in once more.`);
+    }
+    const source = await inspect(received.file, received.bytes);
+    await store.adopt(received.file, received.hash);
+    return await database().transaction(async (trx) => {
+      // The release's row serializes uploads that arrive together, so that each gets a place of its own.
+      await trx('releases').where({ id: releaseId }).forUpdate().first('id');
+      const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
+      if (Number(count) >= MAX_TRACKS) throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
+      const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
+      const [track] = await trx('tracks')
+        .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(fileName) })
+        .returning<{ id: string }[]>('id');
+      const [version] = await trx('versions').insert({ track_id: track.id, name: 'First version' }).returning<{ id: string }[]>('id');
+      await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(EMPTY_LANE) });
+      const [mix] = await trx('mixes')
+        .insert({
+          track_id: track.id,
+          number: 1,
+          file_name: fileName,
+          source: JSON.stringify(source),
+          sample_rate: source.sampleRate,
+          original_hash: received.hash,
+        })
+        .returning<{ id: string }[]>('id');
+      await enqueue(trx, 'intake', mix.id);
+      return { trackId: track.id, mixId: mix.id };
+    });
+  } catch (error) {
+    await rm(received.file, { force: true });
+    throw error;
+  }
+}
+
+export interface WorkingFile {
+  hash: string;
+  format: 'flac' | 'wav';
+}
+
+/** The working file of a mix that is ready. Throws a Problem: 404 for another's, 409 while it is not ready. */
+export async function workingFile(accountId: string, mixId: string): Promise<WorkingFile> {
+  const row = await database()('mixes as m')
+    .join('tracks as t', 't.id', 'm.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 'm.id': mixId, 'r.account_id': accountId })
+    .first<{ hash: string | null; format: 'flac' | 'wav'; status: string } | undefined>('m.working_hash as hash', 'm.working_format as format', 'm.status');
+  if (!row) throw notFound('mix');
+  if (row.status !== 'ready' || row.hash === null) throw new Problem(409, 'This mix is still being analysed. Wait until its findings are there.');
+  return { hash: row.hash, format: row.format };
+}
+
+/** Takes a track with everything of it off its release; a running analysis or delivery stops. The store's sweep removes its files. */
+export async function removeTrack(accountId: string, trackId: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const row = await trx('tracks as t').join('releases as r', 'r.id', 't.release_id').where({ 't.id': trackId, 'r.account_id': accountId }).first('t.id');
+    if (!row) throw notFound('track');
+    await trx('deliveries').where({ track_id: trackId }).delete();
+    await trx('tracks').where({ id: trackId }).delete();
+  });
+}

@@ -1,0 +1,106 @@
+import { z } from 'zod';
+import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import { database } from '../database/connection';
+import { notFound } from '../problem';
+import type { IntakeReport } from '../intake/findings';
+
+export const newReleaseSchema = z.strictObject({
+  title: z.string().trim().min(1, 'Give the release a title.').max(120, 'The title may have 120 characters.'),
+  artist: z.string().trim().max(120, 'The artist may have 120 characters.').default(''),
+});
+
+export type NewRelease = z.infer<typeof newReleaseSchema>;
+
+export interface ReleaseSummary {
+  id: string;
+  title: string;
+  artist: string;
+  tracks: number;
+  deliveries: number;
+  createdAt: string;
+}
+
+export type MixStatus = 'waiting' | 'analysing' | 'ready' | 'refused';
+
+export interface MixSummary {
+  id: string;
+  number: number;
+  fileName: string;
+  status: MixStatus;
+  progress: number;
+  refusal: string | null;
+  source: { container: string; codec: string; sampleRate: number; bits: number; float: boolean; channels: number };
+  report: IntakeReport | null;
+}
+
+export interface TrackSummary {
+  id: string;
+  title: string;
+  position: number;
+  mix: MixSummary | null;
+  deliveries: number;
+}
+
+export interface ReleaseDetail {
+  id: string;
+  title: string;
+  artist: string;
+  tracks: TrackSummary[];
+}
+
+/** Releases of an account, the newest first. */
+export async function listReleases(accountId: string): Promise<ReleaseSummary[]> {
+  const db = database();
+  const rows = await db('releases as r')
+    .where('r.account_id', accountId)
+    .orderBy('r.created_at', 'desc')
+    .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
+    .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id) as tracks'))
+    .select(
+      db.raw(`(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and d.status = 'finished') as deliveries`),
+    );
+  return rows as ReleaseSummary[];
+}
+
+/** Creates a release with the starting destinations. */
+export async function createRelease(accountId: string, { title, artist }: NewRelease): Promise<{ id: string }> {
+  return database().transaction(async (trx) => {
+    const [{ id }] = await trx('releases').insert({ account_id: accountId, title, artist }).returning<{ id: string }[]>('id');
+    await trx('destinations').insert(STARTING_DESTINATIONS.map((settings, position) => ({ release_id: id, position, settings: JSON.stringify(settings) })));
+    return { id };
+  });
+}
+
+/** Throws a Problem (404) unless the release belongs to the account. */
+export async function ownRelease(accountId: string, id: string): Promise<{ id: string; title: string; artist: string }> {
+  const release = await database()('releases').where({ id, account_id: accountId }).first<{ id: string; title: string; artist: string } | undefined>('id', 'title', 'artist');
+  if (!release) throw notFound('release');
+  return release;
+}
+
+/** A release with its tracks and what intake found of each. */
+export async function getRelease(accountId: string, id: string): Promise<ReleaseDetail> {
+  const release = await ownRelease(accountId, id);
+  const db = database();
+  const tracks = await db('tracks as t')
+    .where('t.release_id', id)
+    .orderBy('t.position')
+    .select<{ id: string; title: string; position: number; deliveries: number }[]>(
+      't.id',
+      't.title',
+      't.position',
+      db.raw(`(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`),
+    );
+  const mixes = await newestMixes(tracks.map((track) => track.id));
+  return { ...release, tracks: tracks.map((track) => ({ ...track, mix: mixes.get(track.id) ?? null })) };
+}
+
+/** The newest mix of each track. */
+async function newestMixes(trackIds: string[]): Promise<Map<string, MixSummary>> {
+  const rows = await database()('mixes')
+    .whereIn('track_id', trackIds)
+    .distinctOn('track_id')
+    .orderBy([{ column: 'track_id' }, { column: 'number', order: 'desc' }])
+    .select<(MixSummary & { trackId: string })[]>('id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source', 'findings as report');
+  return new Map(rows.map(({ trackId, ...mix }) => [trackId, mix]));
+}

@@ -1,0 +1,107 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import { laneSchema, parseLane, type Lane } from '../../core/lane/schema';
+import { database } from '../database/connection';
+import { notFound, Problem } from '../problem';
+
+/** Steps of history kept for a version. */
+const HISTORY = 500;
+
+export const saveLaneSchema = z.strictObject({
+  lane: laneSchema,
+  /** What was done, for the undo button. */
+  label: z.string().trim().min(1).max(80),
+  /** The step this change was made on. */
+  after: z.number().int().min(0),
+});
+
+export const newVersionSchema = z.strictObject({ name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.') });
+
+export type SaveLane = z.infer<typeof saveLaneSchema>;
+
+/** A version's lane at its current step, and what undo and redo would do. */
+export interface VersionState {
+  id: string;
+  name: string;
+  step: number;
+  lane: Lane;
+  undo: string | null;
+  redo: string | null;
+}
+
+interface VersionRow {
+  id: string;
+  name: string;
+  current: number;
+}
+
+async function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
+  const row = await trx('versions as v')
+    .join('tracks as t', 't.id', 'v.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 'v.id': versionId, 'r.account_id': accountId })
+    .forUpdate('v')
+    .first<VersionRow | undefined>('v.id', 'v.name', 'v.current');
+  if (!row) throw notFound('version');
+  return row;
+}
+
+/** State of a version whose owner was checked. */
+export async function versionState(trx: Knex, { id, name, current }: VersionRow): Promise<VersionState> {
+  const near = await trx('edits')
+    .where({ version_id: id })
+    .whereBetween('sequence', [current - 1, current + 1])
+    .select<{ sequence: number; label: string; lane: unknown }[]>('sequence', 'label', 'lane');
+  const at = (sequence: number) => near.find((edit) => edit.sequence === sequence);
+  const now = at(current);
+  if (!now) throw new Error('The version has lost its current step.');
+  return {
+    id,
+    name,
+    step: current,
+    lane: parseLane(now.lane),
+    undo: at(current - 1) ? now.label : null,
+    redo: at(current + 1)?.label ?? null,
+  };
+}
+
+/** Saves a changed lane as the next step; steps that were undone are dropped. Throws a Problem (409) when another window changed it. */
+export async function saveLane(accountId: string, versionId: string, { lane, label, after }: SaveLane): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    if (row.current !== after) {
+      throw new Problem(409, 'This version was changed in another window. Reload the page to go on from there.');
+    }
+    const next = after + 1;
+    await trx('edits').where({ version_id: versionId }).andWhere('sequence', '>', after).delete();
+    await trx('edits').where({ version_id: versionId }).andWhere('sequence', '<', next - HISTORY).delete();
+    await trx('edits').insert({ version_id: versionId, sequence: next, label, lane: JSON.stringify(lane) });
+    await trx('versions').where({ id: versionId }).update({ current: next });
+    return versionState(trx, { ...row, current: next });
+  });
+}
+
+/** Goes one step back (−1) or forth (1); stays where it is at the end of the history. */
+export async function stepThrough(accountId: string, versionId: string, direction: -1 | 1): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    const target = row.current + direction;
+    const exists = await trx('edits').where({ version_id: versionId, sequence: target }).first('sequence');
+    if (!exists) return versionState(trx, row);
+    await trx('versions').where({ id: versionId }).update({ current: target });
+    return versionState(trx, { ...row, current: target });
+  });
+}
+
+/** Makes a new version of a track that begins with the lane of another. */
+export async function copyVersion(accountId: string, versionId: string, name: string): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    const { lane } = await versionState(trx, row);
+    const [copy] = await trx('versions')
+      .insert({ track_id: trx('versions').where({ id: versionId }).select('track_id'), name })
+      .returning<VersionRow[]>(['id', 'name', 'current']);
+    await trx('edits').insert({ version_id: copy.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+    return versionState(trx, copy);
+  });
+}

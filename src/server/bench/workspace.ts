@@ -1,0 +1,42 @@
+import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { database } from '../database/connection';
+import { notFound } from '../problem';
+import { listDeliveries, type DeliverySummary } from './deliveries';
+import { getRelease, type MixSummary } from './releases';
+import { versionState, type VersionState } from './versions';
+
+/** Everything the workspace of one track shows. */
+export interface Workspace {
+  track: { id: string; title: string; position: number };
+  release: { id: string; title: string; artist: string };
+  previousTrackId: string | null;
+  nextTrackId: string | null;
+  mix: MixSummary | null;
+  versions: VersionState[];
+  destinations: { id: string; settings: Destination }[];
+  deliveries: DeliverySummary[];
+}
+
+export async function getWorkspace(accountId: string, trackId: string): Promise<Workspace> {
+  const db = database();
+  const row = await db('tracks').where({ id: trackId }).first<{ release_id: string } | undefined>('release_id');
+  if (!row) throw notFound('track');
+  // A release of another account answers 404 here.
+  const { tracks, ...release } = await getRelease(accountId, row.release_id).catch(() => {
+    throw notFound('track');
+  });
+  const index = tracks.findIndex(({ id }) => id === trackId);
+  const versions = await db('versions').where({ track_id: trackId }).orderBy('created_at').select<{ id: string; name: string; current: number }[]>('id', 'name', 'current');
+  const destinations = await db('destinations').where({ release_id: release.id }).orderBy('position').select<{ id: string; settings: unknown }[]>('id', 'settings');
+  const { mix, id, title, position } = tracks[index];
+  return {
+    track: { id, title, position },
+    release,
+    previousTrackId: tracks[index - 1]?.id ?? null,
+    nextTrackId: tracks[index + 1]?.id ?? null,
+    mix,
+    versions: await Promise.all(versions.map((version) => versionState(db, version))),
+    destinations: destinations.map((destination) => ({ id: destination.id, settings: destinationSchema.parse(destination.settings) })),
+    deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
+  };
+}

@@ -1,0 +1,69 @@
+import { open } from 'node:fs/promises';
+import { create as contentDisposition } from 'content-disposition';
+
+const CHUNK = 256 * 1024;
+
+/** A pull-driven stream of part of a file; it closes the file also when the reader goes away. */
+async function stream(file: string, start: number, end: number): Promise<ReadableStream<Uint8Array>> {
+  const handle = await open(file, 'r');
+  let position = start;
+  return new ReadableStream<Uint8Array>(
+    {
+      async pull(controller) {
+        const wanted = Math.min(CHUNK, end - position + 1);
+        if (wanted <= 0) {
+          await handle.close();
+          controller.close();
+          return;
+        }
+        const { bytesRead, buffer } = await handle.read(new Uint8Array(wanted), 0, wanted, position);
+        if (bytesRead === 0) {
+          await handle.close();
+          controller.error(new Error('The file became shorter while it was read.'));
+          return;
+        }
+        position += bytesRead;
+        controller.enqueue(buffer.subarray(0, bytesRead));
+      },
+      async cancel() {
+        await handle.close();
+      },
+    },
+    { highWaterMark: 2 },
+  );
+}
+
+export interface FileOptions {
+  file: string;
+  size: number;
+  type: string;
+  /** SHA-256: the file never changes under its hash. */
+  hash: string;
+  /** Saves it under this name instead of showing it. */
+  downloadAs?: string;
+}
+
+/** Answers with a file, or the part of it that a Range header asks for. */
+export async function fileResponse(request: Request, { file, size, type, hash, downloadAs }: FileOptions): Promise<Response> {
+  const headers = new Headers({
+    'Accept-Ranges': 'bytes',
+    'Content-Type': type,
+    ETag: `"${hash}"`,
+    'Cache-Control': 'private, max-age=31536000, immutable, no-transform',
+  });
+  if (downloadAs) headers.set('Content-Disposition', contentDisposition(downloadAs));
+  const range = /^bytes=(\d*)-(\d*)$/.exec(request.headers.get('range') ?? '');
+  if (!range || (!range[1] && !range[2])) {
+    headers.set('Content-Length', String(size));
+    return new Response(await stream(file, 0, size - 1), { headers });
+  }
+  const start = range[1] ? Number(range[1]) : Math.max(0, size - Number(range[2]));
+  const end = range[1] && range[2] ? Math.min(Number(range[2]), size - 1) : size - 1;
+  if (start > end || start >= size) {
+    headers.set('Content-Range', `bytes */${size}`);
+    return new Response(null, { status: 416, headers });
+  }
+  headers.set('Content-Range', `bytes ${start}-${end}/${size}`);
+  headers.set('Content-Length', String(end - start + 1));
+  return new Response(await stream(file, start, end), { status: 206, headers });
+}

@@ -1,0 +1,23 @@
+import { parentPort, workerData } from 'node:worker_threads';
+import { Problem } from '../../problem';
+import type { ThreadMessage } from '../thread';
+
+const PROGRESS_MS = 200;
+
+/** Runs a thread's work on the data it was given, and tells how it goes and ends. */
+export async function runThread<Data, Result>(work: (data: Data, onProgress: (share: number) => void) => Promise<Result>): Promise<void> {
+  const say = (message: ThreadMessage<Result>) => parentPort?.postMessage(message);
+  let last = 0;
+  const onProgress = (share: number) => {
+    const now = Date.now();
+    if (now - last < PROGRESS_MS) return;
+    last = now;
+    say({ type: 'progress', share });
+  };
+  try {
+    say({ type: 'result', result: await work(workerData as Data, onProgress) });
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
+    say({ type: 'problem', status: error.status, message: error.message });
+  }
+}

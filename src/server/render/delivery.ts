@@ -1,0 +1,139 @@
+import { rm, stat } from 'node:fs/promises';
+import type { Destination } from '../../core/deliver/destination';
+import { judge, type Verdict } from '../../core/deliver/verdict';
+import type { Lane } from '../../core/lane/schema';
+import { decibels } from '../../core/signal/decibels';
+import { CORE_VERSION } from '../../core/version';
+import { probe } from '../codecs/probe';
+import { output } from '../codecs/process';
+import { figureOrNull, measureFile, type Figure } from '../intake/findings';
+import type { AudioStore } from '../store/audio-store';
+import { render } from './render';
+
+/** Everything a delivery is made from. */
+export interface DeliveryOrder {
+  mix: { fileName: string; originalHash: string; workingHash: string; sampleRate: number; bits: number; frames: number };
+  lane: Lane;
+  versionName: string;
+  destination: Destination;
+  levelDb: number;
+  fileName: string;
+  tags: Record<string, string>;
+}
+
+/** The proof that comes with a finished file: every figure was measured from the file on disk. */
+export interface Receipt {
+  schema: 1;
+  file: {
+    name: string;
+    bytes: number;
+    sha256: string;
+    container: string;
+    sampleRate: number;
+    bits: number;
+    frames: number;
+    durationSeconds: number;
+  };
+  measured: {
+    integratedLufs: Figure;
+    maxMomentaryLufs: Figure;
+    maxShortTermLufs: Figure;
+    rangeLu: number;
+    plrLu: Figure;
+    samplePeakDbfs: [Figure, Figure];
+    truePeakDbtp: [Figure, Figure];
+  };
+  verdict: Verdict;
+  destination: Destination;
+  mix: { fileName: string; sha256: string };
+  version: string;
+  lane: Lane;
+  levelDb: number;
+  /** Largest reduction of the true-peak guard in dB. */
+  guardDb: number;
+  dither: 'TPDF' | 'none';
+  clippedSamples: number;
+  made: { core: string; ffmpeg: string };
+}
+
+export interface MadeDelivery {
+  hash: string;
+  receipt: Receipt;
+}
+
+async function ffmpegVersion(): Promise<string> {
+  return /version (\S+)/.exec(await output('ffmpeg', ['-version']))?.[1] ?? 'unknown';
+}
+
+/** Renders, measures the finished file and puts it into the store; nothing is left behind when it fails. */
+export async function makeDelivery(store: AudioStore, order: DeliveryOrder, onProgress: (share: number) => void): Promise<MadeDelivery> {
+  const { mix, lane, destination, levelDb } = order;
+  const file = await store.temporary(`.${destination.container}`);
+  try {
+    const outputRate = destination.sampleRate ?? mix.sampleRate;
+    const rendered = await render({
+      input: store.path(mix.workingHash),
+      channels: 2,
+      inputRate: mix.sampleRate,
+      inputBits: mix.bits,
+      frames: mix.frames,
+      lane,
+      levelDb,
+      outputRate,
+      depth: destination.depth,
+      container: destination.container,
+      guardDbtp: destination.maxTruePeakDbtp,
+      tags: order.tags,
+      output: file,
+      scratch: await store.temporary('.raw'),
+      onProgress: (share) => onProgress(0.8 * share),
+    });
+    const written = await probe(file);
+    const measured = await measureFile(file, written.sampleRate, 2, Math.round(written.durationSeconds * written.sampleRate), (share) => onProgress(0.8 + 0.2 * share));
+    const { size } = await stat(file);
+    const { hash } = await store.put(file);
+    const truePeakDbtp = decibels(Math.max(...measured.truePeak));
+    const pair = ([left, right]: [number, number]): [Figure, Figure] => [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
+    const receipt: Receipt = {
+      schema: 1,
+      file: {
+        name: order.fileName,
+        bytes: size,
+        sha256: hash,
+        container: written.container,
+        sampleRate: written.sampleRate,
+        bits: written.bits,
+        frames: measured.frames,
+        durationSeconds: measured.frames / written.sampleRate,
+      },
+      measured: {
+        integratedLufs: figureOrNull(measured.integratedLufs),
+        maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),
+        maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
+        rangeLu: measured.rangeLu,
+        plrLu: figureOrNull(truePeakDbtp - measured.integratedLufs),
+        samplePeakDbfs: pair(measured.samplePeak),
+        truePeakDbtp: pair(measured.truePeak),
+      },
+      verdict: judge(destination, {
+        integratedLufs: measured.integratedLufs,
+        truePeakDbtp,
+        sampleRate: written.sampleRate,
+        depth: written.bits,
+      }),
+      destination,
+      mix: { fileName: mix.fileName, sha256: mix.originalHash },
+      version: order.versionName,
+      lane,
+      levelDb,
+      guardDb: rendered.guardDb,
+      dither: rendered.dither,
+      clippedSamples: rendered.clipped,
+      made: { core: CORE_VERSION, ffmpeg: await ffmpegVersion() },
+    };
+    return { hash, receipt };
+  } catch (error) {
+    await rm(file, { force: true });
+    throw error;
+  }
+}

@@ -1,7 +1,7 @@
 import { parseArgs } from 'node:util';
-import { decibels } from '../core/signal/decibels';
+import { figureOrNull, sidesInDecibels } from '../core/measure/intake-report';
 import { probe } from '../server/codecs/probe';
-import { figureOrNull, measureFile } from '../server/intake/findings';
+import { measureFile } from '../server/intake/measure-file';
 import { runCommand, existing } from './command';
 
 // measure FILE: prints what the core measures of a file as one JSON object.
@@ -16,8 +16,8 @@ await runCommand(async () => {
     loudnessRangeLu: measured.rangeLu,
     maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),
     maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
-    truePeakDbtp: measured.truePeak.map((peak) => figureOrNull(decibels(peak))),
-    samplePeakDbfs: measured.samplePeak.map((peak) => figureOrNull(decibels(peak))),
+    truePeakDbtp: sidesInDecibels(measured.truePeak),
+    samplePeakDbfs: sidesInDecibels(measured.samplePeak),
     sampleRate,
     durationSeconds: measured.frames / sampleRate,
   };

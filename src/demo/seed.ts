@@ -40,7 +40,7 @@ const PERIHELION_LANE = parseLane({
 });
 
 async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Promise<void> {
-  const ditherer = new Ditherer(24, true);
+  const ditherer = new Ditherer(24, false);
   const samples = new Int32Array(left.length * 2);
   const side = new Int32Array(left.length);
   ([left, right] as const).forEach((channel, index) => {

@@ -59,7 +59,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   }
   const offset = Math.max(...measured.dcOffset.map(Math.abs));
   if (offset > 0.001) {
-    add('caution', 'DC offset', `The mean lies ${figure(decibels(offset))} dBFS off zero.`, 'A high-pass at 20 Hz takes it out and gives its headroom back.');
+    add('caution', 'DC offset', `The mean of a side lies at ${figure(decibels(offset))} dBFS instead of at zero.`, 'A high-pass at 20 Hz takes it out and gives its headroom back.');
   }
   if (measured.bitsUsed !== null && measured.bitsUsed > 0 && measured.bitsUsed < source.bits && !source.float && measured.bitsUsed <= 16) {
     add(

@@ -1,16 +1,9 @@
 import { hash, verify } from '@node-rs/argon2';
 import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
-import { z } from 'zod';
+import type { SignIn } from '../../exchange/account';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
 import type { Account } from './session';
-
-export const signInSchema = z.strictObject({
-  email: z.string().trim().toLowerCase().pipe(z.email('Enter an e-mail address.')),
-  password: z.string().min(1, 'Enter your password.').max(200),
-});
-
-export type SignIn = z.infer<typeof signInSchema>;
 
 /** Ten wrong passwords in a quarter of an hour for one address. */
 const attempts = new RateLimiterMemory({ points: 10, duration: 15 * 60 });

@@ -1,37 +1,12 @@
 import type { Knex } from 'knex';
-import { z } from 'zod';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
 import { parseLane } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
-import type { DeliveryOrder, Receipt } from '../render/delivery';
-
-export const newDeliverySchema = z.strictObject({
-  destinationId: z.uuid(),
-  versionId: z.uuid(),
-  /** Change of level behind the lane, in dB. */
-  levelDb: z.number().min(-40, 'The level can be lowered by at most 40 dB.').max(20, 'The level can be raised by at most 20 dB.').default(0),
-});
-
-export type NewDelivery = z.infer<typeof newDeliverySchema>;
-
-export type DeliveryStatus = 'waiting' | 'rendering' | 'finished' | 'failed' | 'cancelled';
-
-export interface DeliverySummary {
-  id: string;
-  trackId: string;
-  status: DeliveryStatus;
-  progress: number;
-  problem: string | null;
-  destination: Destination;
-  levelDb: number;
-  fileName: string;
-  receipt: Receipt | null;
-  createdAt: string;
-  finishedAt: string | null;
-}
+import type { DeliverySummary, NewDelivery } from '../../exchange/delivery';
+import type { DeliveryOrder } from '../render/delivery';
 
 /** A name that every file system takes. */
 function fileNameOf(artist: string, release: string, position: number, track: string, { name, container }: Destination): string {

@@ -1,33 +1,11 @@
 import type { Knex } from 'knex';
-import { z } from 'zod';
-import { laneSchema, parseLane, type Lane } from '../../core/lane/schema';
+import { parseLane } from '../../core/lane/schema';
+import type { SaveLane, VersionState } from '../../exchange/version';
 import { database } from '../database/connection';
 import { notFound, Problem } from '../problem';
 
 /** Steps of history kept for a version. */
 const HISTORY = 500;
-
-export const saveLaneSchema = z.strictObject({
-  lane: laneSchema,
-  /** What was done, for the undo button. */
-  label: z.string().trim().min(1).max(80),
-  /** The step this change was made on. */
-  after: z.number().int().min(0),
-});
-
-export const newVersionSchema = z.strictObject({ name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.') });
-
-export type SaveLane = z.infer<typeof saveLaneSchema>;
-
-/** A version's lane at its current step, and what undo and redo would do. */
-export interface VersionState {
-  id: string;
-  name: string;
-  step: number;
-  lane: Lane;
-  undo: string | null;
-  redo: string | null;
-}
 
 interface VersionRow {
   id: string;

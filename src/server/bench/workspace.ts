@@ -1,21 +1,10 @@
-import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { destinationSchema } from '../../core/deliver/destination';
 import { database } from '../database/connection';
 import { notFound } from '../problem';
-import { listDeliveries, type DeliverySummary } from './deliveries';
-import { getRelease, type MixSummary } from './releases';
-import { versionState, type VersionState } from './versions';
-
-/** Everything the workspace of one track shows. */
-export interface Workspace {
-  track: { id: string; title: string; position: number };
-  release: { id: string; title: string; artist: string };
-  previousTrackId: string | null;
-  nextTrackId: string | null;
-  mix: MixSummary | null;
-  versions: VersionState[];
-  destinations: { id: string; settings: Destination }[];
-  deliveries: DeliverySummary[];
-}
+import { listDeliveries } from './deliveries';
+import { getRelease } from './releases';
+import { versionState } from './versions';
+import type { Workspace } from '../../exchange/workspace';
 
 export async function getWorkspace(accountId: string, trackId: string): Promise<Workspace> {
   const db = database();

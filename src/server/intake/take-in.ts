@@ -1,9 +1,10 @@
 import { rm } from 'node:fs/promises';
+import { intakeReport, type IntakeReport } from '../../core/measure/intake-report';
 import { makeWorkingFile } from '../codecs/decode';
 import { missingBytes, probe, type Source } from '../codecs/probe';
 import { Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
-import { intakeReport, measureFile, type IntakeReport } from './findings';
+import { measureFile } from './measure-file';
 
 export interface TakenIn {
   workingHash: string;

@@ -1,12 +1,14 @@
 import { rm, stat } from 'node:fs/promises';
 import type { Destination } from '../../core/deliver/destination';
-import { judge, type Verdict } from '../../core/deliver/verdict';
+import type { Receipt } from '../../core/deliver/receipt';
+import { judge } from '../../core/deliver/verdict';
+import { figureOrNull, sidesInDecibels } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
 import { CORE_VERSION } from '../../core/version';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
-import { figureOrNull, measureFile, type Figure } from '../intake/findings';
+import { measureFile } from '../intake/measure-file';
 import type { AudioStore } from '../store/audio-store';
 import { render } from './render';
 
@@ -19,41 +21,6 @@ export interface DeliveryOrder {
   levelDb: number;
   fileName: string;
   tags: Record<string, string>;
-}
-
-/** The proof that comes with a finished file: every figure was measured from the file on disk. */
-export interface Receipt {
-  schema: 1;
-  file: {
-    name: string;
-    bytes: number;
-    sha256: string;
-    container: string;
-    sampleRate: number;
-    bits: number;
-    frames: number;
-    durationSeconds: number;
-  };
-  measured: {
-    integratedLufs: Figure;
-    maxMomentaryLufs: Figure;
-    maxShortTermLufs: Figure;
-    rangeLu: number;
-    plrLu: Figure;
-    samplePeakDbfs: [Figure, Figure];
-    truePeakDbtp: [Figure, Figure];
-  };
-  verdict: Verdict;
-  destination: Destination;
-  mix: { fileName: string; sha256: string };
-  version: string;
-  lane: Lane;
-  levelDb: number;
-  /** Largest reduction of the true-peak guard in dB. */
-  guardDb: number;
-  dither: 'TPDF' | 'none';
-  clippedSamples: number;
-  made: { core: string; ffmpeg: string };
 }
 
 export interface MadeDelivery {
@@ -93,7 +60,6 @@ export async function makeDelivery(store: AudioStore, order: DeliveryOrder, onPr
     const { size } = await stat(file);
     const { hash } = await store.put(file);
     const truePeakDbtp = decibels(Math.max(...measured.truePeak));
-    const pair = ([left, right]: [number, number]): [Figure, Figure] => [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
     const receipt: Receipt = {
       schema: 1,
       file: {
@@ -112,8 +78,8 @@ export async function makeDelivery(store: AudioStore, order: DeliveryOrder, onPr
         maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
         rangeLu: measured.rangeLu,
         plrLu: figureOrNull(truePeakDbtp - measured.integratedLufs),
-        samplePeakDbfs: pair(measured.samplePeak),
-        truePeakDbtp: pair(measured.truePeak),
+        samplePeakDbfs: sidesInDecibels(measured.samplePeak),
+        truePeakDbtp: sidesInDecibels(measured.truePeak),
       },
       verdict: judge(destination, {
         integratedLufs: measured.integratedLufs,

@@ -1,4 +1,5 @@
-import { createRelease, listReleases, newReleaseSchema } from '@/server/bench/releases';
+import { newReleaseSchema } from '@/exchange/release';
+import { createRelease, listReleases } from '@/server/bench/releases';
 import { body, route } from '@/server/http/route';
 
 export const GET = route(({ account }) => listReleases(account.id));

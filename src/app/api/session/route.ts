@@ -1,5 +1,6 @@
 import { beginSession, endSession } from '@/server/accounts/session';
-import { signIn, signInSchema } from '@/server/accounts/sign-in';
+import { signInSchema } from '@/exchange/account';
+import { signIn } from '@/server/accounts/sign-in';
 import { answerError, body } from '@/server/http/route';
 
 export async function POST(request: Request): Promise<Response> {

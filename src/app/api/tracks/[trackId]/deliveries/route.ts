@@ -1,4 +1,5 @@
-import { newDeliverySchema, startDelivery } from '@/server/bench/deliveries';
+import { newDeliverySchema } from '@/exchange/delivery';
+import { startDelivery } from '@/server/bench/deliveries';
 import { body, route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) =>

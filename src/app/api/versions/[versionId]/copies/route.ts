@@ -1,4 +1,5 @@
-import { copyVersion, newVersionSchema } from '@/server/bench/versions';
+import { newVersionSchema } from '@/exchange/version';
+import { copyVersion } from '@/server/bench/versions';
 import { body, route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) => {

@@ -1,9 +1,7 @@
-import { stat } from 'node:fs/promises';
-import { findings, type Finding } from '../../core/measure/findings';
-import { IntakeMeter, type IntakeMeasurement } from '../../core/measure/intake';
-import { decibels } from '../../core/signal/decibels';
-import { decode32 } from '../codecs/decode';
-import type { Source } from '../codecs/probe';
+import { decibels } from '../signal/decibels';
+import { findings, type Finding, type SourceFacts } from './findings';
+import type { IntakeMeasurement } from './intake';
+import type { Sides } from './peak';
 
 /** A figure, or null where there is none (−∞ is not JSON). */
 export type Figure = number | null;
@@ -38,36 +36,21 @@ export function figureOrNull(value: number): Figure {
   return Number.isFinite(value) ? value : null;
 }
 
-/** Measures a decoded file from end to end; `onProgress` gets the share of `expectedFrames`. */
-export async function measureFile(
-  file: string,
-  sampleRate: number,
-  channels: number,
-  expectedFrames: number,
-  onProgress: (share: number) => void = () => {},
-): Promise<IntakeMeasurement> {
-  // The announced length may be wrong: what a file can hold at all bounds the meters' memory instead.
-  const { size } = await stat(file);
-  const meter = new IntakeMeter(sampleRate, Math.min(Math.max(expectedFrames * 2, sampleRate * 10), Math.max(size * 64, sampleRate * 10)));
-  let frames = 0;
-  for await (const chunk of decode32(file, channels)) {
-    meter.add(chunk);
-    frames += chunk.length / 2;
-    onProgress(Math.min(1, frames / Math.max(1, expectedFrames)));
-  }
-  return meter.result();
+/** Levels in dB of a pair of linear values. */
+export function sidesInDecibels([left, right]: Sides): [Figure, Figure] {
+  return [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
 }
 
-export function intakeReport(source: Source, measured: IntakeMeasurement): IntakeReport {
+/** The report of a measured mix. */
+export function intakeReport(source: SourceFacts, measured: IntakeMeasurement): IntakeReport {
   const { sampleRate } = source;
-  const pair = ([left, right]: [number, number]): [Figure, Figure] => [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
   const truePeakDb = decibels(Math.max(...measured.truePeak));
   return {
     schema: 1,
     frames: measured.frames,
     durationSeconds: measured.frames / sampleRate,
-    samplePeakDbfs: pair(measured.samplePeak),
-    truePeakDbtp: pair(measured.truePeak),
+    samplePeakDbfs: sidesInDecibels(measured.samplePeak),
+    truePeakDbtp: sidesInDecibels(measured.truePeak),
     headroomDb: figureOrNull(-truePeakDb),
     integratedLufs: figureOrNull(measured.integratedLufs),
     maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),

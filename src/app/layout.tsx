@@ -1,0 +1,22 @@
+import '@fontsource-variable/instrument-sans';
+import '@fontsource-variable/spline-sans-mono';
+import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { Providers } from '@/ui/theme/providers';
+
+export const metadata: Metadata = { title: 'Copper Lane', description: 'From a finished mix to a master that proves what it is.' };
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data-theme" defaultMode="light" modeStorageKey="copper-lane-theme" />
+        <AppRouterCacheProvider options={{ enableCssLayer: true }}>
+          <Providers>{children}</Providers>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

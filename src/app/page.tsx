@@ -1,0 +1,8 @@
+import { redirect } from 'next/navigation';
+import { currentAccount } from '@/server/accounts/session';
+import { BenchView } from '@/ui/bench/bench-view';
+
+export default async function BenchPage() {
+  if (!(await currentAccount())) redirect('/sign-in');
+  return <BenchView />;
+}

@@ -1,0 +1,28 @@
+import { z } from 'zod';
+import type { Destination } from '../core/deliver/destination';
+import type { Receipt } from '../core/deliver/receipt';
+
+export const newDeliverySchema = z.strictObject({
+  destinationId: z.uuid(),
+  versionId: z.uuid(),
+  /** Change of level behind the lane, in dB. */
+  levelDb: z.number().min(-40, 'The level can be lowered by at most 40 dB.').max(20, 'The level can be raised by at most 20 dB.').default(0),
+});
+
+export type NewDelivery = z.infer<typeof newDeliverySchema>;
+
+export type DeliveryStatus = 'waiting' | 'rendering' | 'finished' | 'failed' | 'cancelled';
+
+export interface DeliverySummary {
+  id: string;
+  trackId: string;
+  status: DeliveryStatus;
+  progress: number;
+  problem: string | null;
+  destination: Destination;
+  levelDb: number;
+  fileName: string;
+  receipt: Receipt | null;
+  createdAt: string;
+  finishedAt: string | null;
+}

@@ -1,0 +1,36 @@
+'use client';
+
+import UploadIcon from '@mui/icons-material/UploadFileOutlined';
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import { useDropzone } from 'react-dropzone';
+
+/** A place to drop mixes on, or to press and choose them. */
+export function DropZone({ title, onFiles }: { title: string; onFiles: (files: File[]) => void }) {
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({ onDrop: (files: File[]) => files.length > 0 && onFiles(files) });
+  return (
+    <Box
+      {...getRootProps()}
+      aria-label={title}
+      sx={{
+        border: '1.5px dashed',
+        borderColor: isDragActive ? 'primary.main' : 'divider',
+        bgcolor: isDragActive ? 'background.paper' : 'transparent',
+        borderRadius: 2,
+        px: 3,
+        py: 2.5,
+        display: 'flex',
+        alignItems: 'center',
+        gap: 2,
+        cursor: 'pointer',
+      }}
+    >
+      <input {...getInputProps()} aria-label="Mixes to put in" />
+      <UploadIcon sx={{ color: 'secondary.main', fontSize: 32 }} aria-hidden />
+      <Box>
+        <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Let go to put them in' : title}</Typography>
+        <Typography color="text.secondary">WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or press here to choose.</Typography>
+      </Box>
+    </Box>
+  );
+}

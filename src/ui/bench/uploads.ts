@@ -1,0 +1,49 @@
+import { create } from 'zustand';
+import { upload, type Upload } from '../api';
+
+export interface UploadRow {
+  key: number;
+  releaseId: string;
+  fileName: string;
+  share: number;
+  /** What went wrong, in a sentence; null while it goes on. */
+  problem: string | null;
+  cancel(): void;
+}
+
+interface UploadStore {
+  rows: UploadRow[];
+  /** Sends files one after another; `onTaken` is told after each that the server took. */
+  send(releaseId: string, files: File[], onTaken: () => void): Promise<void>;
+  dismiss(key: number): void;
+}
+
+let nextKey = 1;
+
+/** Uploads under way, kept while one moves between pages. */
+export const useUploads = create<UploadStore>((set, get) => {
+  const patch = (key: number, change: Partial<UploadRow>) => set(({ rows }) => ({ rows: rows.map((row) => (row.key === key ? { ...row, ...change } : row)) }));
+  const dismiss = (key: number) => set(({ rows }) => ({ rows: rows.filter((row) => row.key !== key) }));
+  return {
+    rows: [],
+    dismiss,
+    async send(releaseId, files, onTaken) {
+      const queue = files.map((file) => ({ file, key: nextKey++ }));
+      const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({ key, releaseId, fileName: file.name, share: 0, problem: null, cancel: () => dismiss(key) });
+      set(({ rows }) => ({ rows: [...rows, ...queue.map(row)] }));
+      for (const { file, key } of queue) {
+        if (!get().rows.some((waiting) => waiting.key === key)) continue;
+        const path = `/api/releases/${releaseId}/mixes?name=${encodeURIComponent(file.name)}`;
+        const sending: Upload = upload(path, file, (share) => patch(key, { share }));
+        patch(key, { cancel: sending.cancel });
+        try {
+          await sending.done;
+          dismiss(key);
+          onTaken();
+        } catch (error) {
+          patch(key, { problem: `${file.name}: ${(error as Error).message}` });
+        }
+      }
+    },
+  };
+});

@@ -1,0 +1,30 @@
+'use client';
+
+import CheckIcon from '@mui/icons-material/Check';
+import CloseIcon from '@mui/icons-material/Close';
+import HelpIcon from '@mui/icons-material/HelpOutline';
+import Box from '@mui/material/Box';
+import type { Standing, Verdict } from '../../core/deliver/verdict';
+
+const MARKS = {
+  passes: { Icon: CheckIcon, color: 'success.main', word: 'passes' },
+  misses: { Icon: CloseIcon, color: 'error.main', word: 'misses' },
+  unknown: { Icon: HelpIcon, color: 'text.secondary', word: 'cannot tell yet' },
+} as const;
+
+/** What misses first, in its own words; else the word of the standing. */
+export function verdictWords({ standing, requirements }: Verdict): string {
+  const [miss] = requirements.filter((requirement) => requirement.standing === 'misses');
+  return standing === 'misses' && miss ? miss.miss : MARKS[standing].word;
+}
+
+/** Icon and word of a verdict; never colour alone. */
+export function StandingMark({ standing, words }: { standing: Standing; words?: string }) {
+  const { Icon, color, word } = MARKS[standing];
+  return (
+    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5, color, fontWeight: 650, fontSize: 12, whiteSpace: 'nowrap' }}>
+      <Icon sx={{ fontSize: 15 }} aria-hidden />
+      {words ?? word}
+    </Box>
+  );
+}

@@ -1,0 +1,172 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Paper from '@mui/material/Paper';
+import Typography from '@mui/material/Typography';
+import { useQuery } from '@tanstack/react-query';
+import Link from 'next/link';
+import { describeDestination } from '../../core/deliver/verdict';
+import type { Receipt } from '../../core/deliver/receipt';
+import { STAGES } from '../../core/stages/registry';
+import type { DeliverySummary } from '../../exchange/delivery';
+import { api } from '../api';
+import { Reading } from '../controls/reading';
+import { StandingMark, verdictWords } from '../controls/standing';
+import { change, clock, figureOr, megabytes } from '../format';
+import { Page } from '../shell/page';
+import { FIGURE_FACE } from '../theme/theme';
+
+const POLL_MS = 500;
+
+function ReceiptSheet({ receipt }: { receipt: Receipt }) {
+  const { file, measured, verdict, mix, made, lane } = receipt;
+  const [left, right] = measured.truePeakDbtp;
+  const [leftSample, rightSample] = measured.samplePeakDbfs;
+  return (
+    <Paper variant="outlined" component="section" aria-label="Receipt" sx={{ p: 3, display: 'grid', gap: 2.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
+        <Typography variant="h2">Receipt</Typography>
+        <Typography color="text.secondary">Every figure was measured from the finished file.</Typography>
+      </Box>
+      <Box component="table" sx={{ borderCollapse: 'collapse', width: '100%', '& th, & td': { textAlign: 'left', py: 0.75, borderBottom: 1, borderColor: 'divider', fontWeight: 'inherit' } }}>
+        <Box component="thead" sx={{ color: 'text.secondary' }}>
+          <tr>
+            <th>Requirement</th>
+            <th>Measured</th>
+            <th>Asked for</th>
+            <th>Verdict</th>
+          </tr>
+        </Box>
+        <tbody>
+          {verdict.requirements.map(({ title, measured: value, asked, standing, miss }) => (
+            <tr key={title}>
+              <th scope="row">{title}</th>
+              <Box component="td" sx={{ fontFamily: FIGURE_FACE }}>
+                {value}
+              </Box>
+              <Box component="td" sx={{ fontFamily: FIGURE_FACE, color: 'text.secondary' }}>
+                {asked}
+              </Box>
+              <td>
+                <StandingMark standing={standing} words={miss || undefined} />
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 5, fontSize: 13 }}>
+        <Box component="dl" sx={{ m: 0 }}>
+          <Reading name="Integrated" value={figureOr(measured.integratedLufs)} unit="LUFS" />
+          <Reading name="Momentary, highest" value={figureOr(measured.maxMomentaryLufs)} unit="LUFS" />
+          <Reading name="Short-term, highest" value={figureOr(measured.maxShortTermLufs)} unit="LUFS" />
+          <Reading name="Loudness range" value={figureOr(measured.rangeLu)} unit="LU" />
+          <Reading name="PLR" value={figureOr(measured.plrLu)} unit="LU" />
+        </Box>
+        <Box component="dl" sx={{ m: 0 }}>
+          <Reading name="True peak L / R" value={`${figureOr(left)} / ${figureOr(right)}`} unit="dBTP" />
+          <Reading name="Sample peak L / R" value={`${figureOr(leftSample)} / ${figureOr(rightSample)}`} unit="dBFS" />
+          <Reading name="Level at delivery" value={change(receipt.levelDb)} unit="dB" />
+          <Reading name="True-peak guard" value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'did nothing'} unit={receipt.guardDb > 0 ? 'dB' : undefined} />
+          <Reading name="Dither" value={receipt.dither === 'none' ? 'none, bits unchanged' : `${receipt.dither} to ${file.bits} bits`} />
+        </Box>
+        <Box component="dl" sx={{ m: 0 }}>
+          <Reading name="File" value={`${file.container}, ${megabytes(file.bytes)}`} />
+          <Reading name="Format" value={`${file.sampleRate / 1000} kHz, ${file.bits}-bit`} />
+          <Reading name="Duration" value={clock(file.durationSeconds, 1)} unit="min" />
+          <Reading name="Core" value={made.core} />
+          <Reading name="ffmpeg" value={made.ffmpeg} />
+        </Box>
+      </Box>
+      <Box component="dl" sx={{ m: 0, fontSize: 12.5, '& dt': { color: 'text.secondary', mt: 0.5 }, '& dd': { m: 0, fontFamily: FIGURE_FACE, overflowWrap: 'anywhere' } }}>
+        <dt>SHA-256 of the file</dt>
+        <dd>{file.sha256}</dd>
+        <dt>Made from {mix.fileName}, SHA-256</dt>
+        <dd>{mix.sha256}</dd>
+        <dt>Lane of “{receipt.version}”</dt>
+        <dd>{lane.stages.filter(({ on }) => on).map(({ kind }) => STAGES[kind].title).join(' → ') || 'no stages: the mix as it came'}</dd>
+      </Box>
+    </Paper>
+  );
+}
+
+function Outcome({ delivery }: { delivery: DeliverySummary }) {
+  const { id, status, receipt, problem, progress } = delivery;
+  if (status === 'waiting' || status === 'rendering') {
+    return (
+      <Box>
+        <Typography sx={{ mb: 1 }}>{status === 'waiting' ? 'Waiting for its turn' : progress < 0.8 ? 'Rendering the lane' : 'Measuring the finished file'}</Typography>
+        <LinearProgress variant="determinate" value={progress * 100} aria-label="Delivery" />
+        <Button sx={{ mt: 1 }} color="inherit" onClick={() => void api(`/api/deliveries/${id}`, { method: 'DELETE' }).catch(() => {})}>
+          Cancel
+        </Button>
+      </Box>
+    );
+  }
+  if (status === 'cancelled') return <Alert severity="info">This delivery was cancelled. Nothing was written.</Alert>;
+  if (status === 'failed' || !receipt) return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
+  const passes = receipt.verdict.standing === 'passes';
+  return (
+    <Alert
+      severity={passes ? 'success' : 'error'}
+      action={
+        <Box sx={{ display: 'flex', gap: 1 }}>
+          <Button component="a" href={`/api/deliveries/${id}/receipt`} download color="inherit">
+            Save receipt
+          </Button>
+          <Button component="a" href={`/api/deliveries/${id}/file`} download variant={passes ? 'contained' : 'outlined'}>
+            {passes ? 'Download file' : 'Download anyway'}
+          </Button>
+        </Box>
+      }
+    >
+      {passes
+        ? 'The finished file meets its destination.'
+        : `Failed: the finished file does not meet its destination (${verdictWords(receipt.verdict)}). ${receipt.verdict.remedies.join(' ')}`}
+    </Alert>
+  );
+}
+
+/** One delivery: how it goes, and the receipt of the finished file. */
+export function DeliveryView({ deliveryId }: { deliveryId: string }) {
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey: ['delivery', deliveryId],
+    queryFn: () => api<DeliverySummary>(`/api/deliveries/${deliveryId}`),
+    refetchInterval: ({ state }) => (state.data?.status === 'waiting' || state.data?.status === 'rendering' ? POLL_MS : false),
+  });
+  return (
+    <Page
+      crumbs={[{ title: 'Bench', href: '/' }, ...(data ? [{ title: 'Track', href: `/tracks/${data.trackId}` }] : []), { title: 'Delivery' }]}
+      actions={
+        data && (
+          <Button component={Link} href={`/tracks/${data.trackId}`} variant="outlined">
+            Back to the track
+          </Button>
+        )
+      }
+    >
+      {isPending && <LinearProgress aria-label="Fetching the delivery" />}
+      {error && (
+        <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
+          {error.message}
+        </Alert>
+      )}
+      {data && (
+        <Box sx={{ display: 'grid', gap: 2 }}>
+          <Box>
+            <Typography variant="h1" sx={{ overflowWrap: 'anywhere' }}>
+              {data.fileName}
+            </Typography>
+            <Typography color="text.secondary">
+              {data.destination.name}: {describeDestination(data.destination)}. Source: {data.destination.source}.
+            </Typography>
+          </Box>
+          <Outcome delivery={data} />
+          {data.receipt && <ReceiptSheet receipt={data.receipt} />}
+        </Box>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,39 @@
+'use client';
+
+import ErrorIcon from '@mui/icons-material/ReportOutlined';
+import InfoIcon from '@mui/icons-material/InfoOutlined';
+import WarningIcon from '@mui/icons-material/WarningAmberOutlined';
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import type { Finding } from '../../core/measure/findings';
+
+const MARKS = {
+  fault: { Icon: ErrorIcon, color: 'error.main', word: 'Fault' },
+  caution: { Icon: WarningIcon, color: 'warning.main', word: 'Caution' },
+  note: { Icon: InfoIcon, color: 'text.secondary', word: 'Note' },
+} as const;
+
+/** What intake found that matters, each as a sentence with advice. */
+export function FindingsList({ findings }: { findings: Finding[] }) {
+  if (findings.length === 0) {
+    return <Typography color="text.secondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>;
+  }
+  return (
+    <Box component="ul" aria-label="Findings" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 1 }}>
+      {findings.map(({ weight, title, sentence, advice }) => {
+        const { Icon, color, word } = MARKS[weight];
+        return (
+          <Box component="li" key={title} sx={{ display: 'grid', gridTemplateColumns: '20px 1fr', gap: 1 }}>
+            <Icon sx={{ color, fontSize: 19 }} aria-label={word} />
+            <Box>
+              <Box component="span" sx={{ fontWeight: 650, color }}>
+                {title}.
+              </Box>{' '}
+              {sentence} <Box component="span" sx={{ color: 'text.secondary' }}>{advice}</Box>
+            </Box>
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}

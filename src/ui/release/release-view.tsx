@@ -1,0 +1,152 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Paper from '@mui/material/Paper';
+import Typography from '@mui/material/Typography';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
+import { useState } from 'react';
+import type { ReleaseDetail, TrackSummary } from '../../exchange/release';
+import { api } from '../api';
+import { DropZone } from '../bench/drop-zone';
+import { useUploads, type UploadRow } from '../bench/uploads';
+import { audioFormat, clock, count, figureOr } from '../format';
+import { Page } from '../shell/page';
+import { FindingsList } from './findings-list';
+import { IntakeFigures } from './intake-figures';
+import { LoudnessChart } from './loudness-chart';
+
+const POLL_MS = 700;
+
+function UploadStrip({ row }: { row: UploadRow }) {
+  const dismiss = useUploads((store) => store.dismiss);
+  if (row.problem) {
+    return (
+      <Alert severity="error" onClose={() => dismiss(row.key)}>
+        {row.problem}
+      </Alert>
+    );
+  }
+  return (
+    <Paper variant="outlined" sx={{ px: 2, py: 1.25, display: 'grid', gridTemplateColumns: '1fr 240px 80px', gap: 2, alignItems: 'center' }}>
+      <Typography noWrap>{row.fileName}</Typography>
+      <LinearProgress variant="determinate" value={row.share * 100} aria-label={`Upload of ${row.fileName}`} />
+      <Button onClick={row.cancel} color="inherit">
+        Cancel
+      </Button>
+    </Paper>
+  );
+}
+
+function MixState({ track, onRemove }: { track: TrackSummary; onRemove: () => void }) {
+  const { mix } = track;
+  if (!mix || mix.status === 'ready') return null;
+  if (mix.status === 'refused') {
+    return (
+      <Alert severity="error" action={<Button onClick={onRemove}>Remove</Button>}>
+        {mix.fileName}: {mix.refusal}
+      </Alert>
+    );
+  }
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 80px', gap: 2, alignItems: 'center' }}>
+      <Box>
+        <Typography color="text.secondary">{mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix'}</Typography>
+        <LinearProgress variant="determinate" value={mix.progress * 100} aria-label={`Analysis of ${mix.fileName}`} />
+      </Box>
+      <Button onClick={onRemove} color="inherit">
+        Cancel
+      </Button>
+    </Box>
+  );
+}
+
+function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => void }) {
+  const { id, title, position, mix, deliveries } = track;
+  const [open, setOpen] = useState(false);
+  const report = mix?.status === 'ready' ? mix.report : null;
+  return (
+    <Paper variant="outlined" component="article" aria-label={title} sx={{ p: 2.5, display: 'grid', gap: 1.5 }}>
+      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
+        <Typography variant="h2">
+          {position} · {title}
+        </Typography>
+        <Typography color="text.secondary" noWrap sx={{ flex: 1 }}>
+          {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
+          {report && `, ${clock(report.durationSeconds)} min, ${figureOr(report.integratedLufs)} LUFS, ${figureOr(report.headroomDb === null ? null : -report.headroomDb)} dBTP`}
+          {deliveries > 0 && ` · ${count(deliveries, 'delivery', 'deliveries')}`}
+        </Typography>
+        {report && (
+          <>
+            <Button color="inherit" onClick={() => setOpen(!open)} aria-expanded={open}>
+              {open ? 'Fewer figures' : 'All figures'}
+            </Button>
+            <Button component={Link} href={`/tracks/${id}`} variant="contained">
+              Open
+            </Button>
+          </>
+        )}
+      </Box>
+      <MixState track={track} onRemove={onRemove} />
+      {report && <FindingsList findings={report.findings} />}
+      {report && open && <IntakeFigures source={mix!.source} report={report} />}
+    </Paper>
+  );
+}
+
+/** One release: put mixes in, see what intake found, open a track. */
+export function ReleaseView({ releaseId }: { releaseId: string }) {
+  const client = useQueryClient();
+  const queryKey = ['release', releaseId];
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey,
+    queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
+    refetchInterval: ({ state }) => (state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false),
+  });
+  const { rows, send } = useUploads();
+  const uploads = rows.filter((row) => row.releaseId === releaseId);
+  const [problem, setProblem] = useState<string | null>(null);
+  const refresh = () => void client.invalidateQueries({ queryKey });
+  const remove = (track: TrackSummary) =>
+    void api(`/api/tracks/${track.id}`, { method: 'DELETE' })
+      .catch((caught: unknown) => setProblem((caught as Error).message))
+      .finally(refresh);
+
+  return (
+    <Page crumbs={[{ title: 'Bench', href: '/' }, { title: data?.title ?? 'Release' }]}>
+      {isPending && <LinearProgress aria-label="Fetching the release" />}
+      {error && (
+        <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
+          {error.message}
+        </Alert>
+      )}
+      {data && (
+        <Box sx={{ display: 'grid', gap: 2 }}>
+          <Box>
+            <Typography variant="h1">{data.title}</Typography>
+            <Typography color="text.secondary">{[data.artist, count(data.tracks.length, 'track')].filter(Boolean).join(', ')}</Typography>
+          </Box>
+          {problem && <Alert severity="error">{problem}</Alert>}
+          {data.tracks.map((track) => (
+            <TrackCard key={track.id} track={track} onRemove={() => remove(track)} />
+          ))}
+          {uploads.map((row) => (
+            <UploadStrip key={row.key} row={row} />
+          ))}
+          <DropZone title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'} onFiles={(files) => void send(releaseId, files, refresh)} />
+          {data.tracks.length > 1 && (
+            <Box component="section">
+              <Typography variant="h3" sx={{ mt: 2, mb: 1 }}>
+                Loudness of the mixes, LUFS
+              </Typography>
+              <LoudnessChart tracks={data.tracks} />
+            </Box>
+          )}
+        </Box>
+      )}
+    </Page>
+  );
+}

@@ -1,0 +1,66 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Link from 'next/link';
+import type { ReactNode } from 'react';
+import { api } from '../api';
+import { Mark } from './mark';
+import { ThemeSwitch } from './theme-switch';
+
+export interface Crumb {
+  title: string;
+  href?: string;
+}
+
+/** The way from the bench to where one is. */
+export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
+  return (
+    <Box component="nav" aria-label="Where you are" sx={{ display: 'flex', alignItems: 'baseline', gap: 1.25, minWidth: 0 }}>
+      {crumbs.map(({ title, href }, i) => (
+        <Box key={title} component="span" sx={{ display: 'inline-flex', gap: 1.25, minWidth: 0, whiteSpace: 'nowrap' }}>
+          {i > 0 && (
+            <Box component="span" aria-hidden sx={{ color: 'text.secondary' }}>
+              ▸
+            </Box>
+          )}
+          {href ? (
+            <Box component={Link} href={href} sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } }}>
+              {title}
+            </Box>
+          ) : (
+            <Box component="span" aria-current="page" sx={{ fontWeight: 650, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+              {title}
+            </Box>
+          )}
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+async function signOut() {
+  await api('/api/session', { method: 'DELETE' }).catch(() => {});
+  window.location.assign('/sign-in');
+}
+
+/** Head and body of the pages around the workspace. */
+export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?: ReactNode; children: ReactNode }) {
+  return (
+    <Box sx={{ minHeight: '100vh', display: 'flex', flexDirection: 'column' }}>
+      <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 3, height: 48, borderBottom: 1, borderColor: 'divider', bgcolor: 'background.paper' }}>
+        <Mark />
+        <Crumbs crumbs={crumbs} />
+        <Box sx={{ flex: 1 }} />
+        {actions}
+        <ThemeSwitch />
+        <Button onClick={() => void signOut()} color="inherit">
+          Sign out
+        </Button>
+      </Box>
+      <Box component="main" sx={{ flex: 1, width: '100%', maxWidth: 1120, mx: 'auto', px: 3, py: 4 }}>
+        {children}
+      </Box>
+    </Box>
+  );
+}

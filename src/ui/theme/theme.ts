@@ -1,0 +1,68 @@
+'use client';
+
+import { createTheme, type Theme } from '@mui/material/styles';
+import { DAYLIGHT, NIGHT, type Palette } from './palette';
+
+declare module '@mui/material/styles' {
+  interface Palette {
+    lane: import('./palette').Palette;
+  }
+  interface PaletteOptions {
+    lane: import('./palette').Palette;
+  }
+}
+
+export const TEXT_FACE = '"Instrument Sans Variable", system-ui, sans-serif';
+export const FIGURE_FACE = '"Spline Sans Mono Variable", ui-monospace, monospace';
+
+function scheme(roles: Palette) {
+  return {
+    palette: {
+      lane: roles,
+      primary: { main: roles.patina, contrastText: roles.raised },
+      secondary: { main: roles.copper },
+      error: { main: roles.brick },
+      warning: { main: roles.ochre },
+      success: { main: roles.patina },
+      background: { default: roles.paper, paper: roles.raised },
+      text: { primary: roles.ink, secondary: roles.quiet },
+      divider: roles.hairline,
+    },
+  };
+}
+
+/** Daylight and night; the choice is kept by the browser. */
+export const theme: Theme = createTheme({
+  cssVariables: { colorSchemeSelector: 'data-theme' },
+  colorSchemes: { light: scheme(DAYLIGHT), dark: scheme(NIGHT) },
+  shape: { borderRadius: 8 },
+  typography: {
+    fontFamily: TEXT_FACE,
+    fontSize: 13,
+    h1: { fontSize: 26, fontWeight: 650, letterSpacing: '-0.01em' },
+    h2: { fontSize: 17, fontWeight: 650 },
+    h3: { fontSize: 14, fontWeight: 650 },
+    button: { textTransform: 'none', fontWeight: 600 },
+  },
+  components: {
+    MuiCssBaseline: {
+      styleOverrides: {
+        body: { fontVariantNumeric: 'tabular-nums' },
+        ':focus-visible': { outline: '2px solid currentColor', outlineOffset: 2 },
+      },
+    },
+    MuiButtonBase: { defaultProps: { disableRipple: true } },
+    MuiButton: {
+      defaultProps: { disableElevation: true, size: 'small' },
+      styleOverrides: {
+        outlined: ({ theme: t }) => ({
+          borderColor: t.vars?.palette.divider,
+          color: t.vars?.palette.text.primary,
+          backgroundColor: t.vars?.palette.background.paper,
+        }),
+      },
+    },
+    MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
+    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 } },
+  },
+});

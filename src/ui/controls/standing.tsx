@@ -2,7 +2,7 @@
 
 import CheckIcon from '@mui/icons-material/Check';
 import CloseIcon from '@mui/icons-material/Close';
-import HelpIcon from '@mui/icons-material/HelpOutline';
+import HelpIcon from '@mui/icons-material/HelpOutlineOutlined';
 import Box from '@mui/material/Box';
 import type { Standing, Verdict } from '../../core/deliver/verdict';
 

@@ -1,0 +1,70 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Dialog from '@mui/material/Dialog';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import { Fragment } from 'react';
+import { useHotkeys } from 'react-hotkeys-hook';
+import { FIGURE_FACE } from '../theme/theme';
+import { useSession } from './context';
+import { toggleLoop } from './listening-bar';
+
+const KEYS: [keys: string, what: string][] = [
+  ['Space', 'Play or pause'],
+  ['X', 'Mix or master, at the same place'],
+  ['← →', 'Five seconds back or forward'],
+  ['Home', 'To the beginning'],
+  ['P', 'To the loudest passage'],
+  ['L', 'Loop on or off'],
+  ['M', 'Mono or stereo'],
+  ['1 … 9', 'Open a stage'],
+  ['O', 'Switch the open stage on or off'],
+  ['Alt ← →', 'Move the stage in focus'],
+  ['Ctrl Z', 'Undo'],
+  ['Ctrl Shift Z', 'Redo'],
+  ['?', 'This list'],
+];
+
+/** Everything that is done a hundred times a day, by key. */
+export function useKeys(showKeys: () => void): void {
+  const session = useSession();
+  const state = () => session.store.getState();
+  useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, enableOnFormTags: false });
+  useHotkeys('x', () => session.listen(state().side === 'mix' ? 'master' : 'mix'));
+  useHotkeys('left', () => session.skip(-5));
+  useHotkeys('right', () => session.skip(5));
+  useHotkeys('home', () => session.seek(0));
+  useHotkeys('p', () => session.toLoudest());
+  useHotkeys('l', () => toggleLoop(session));
+  useHotkeys('m', () => session.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'));
+  useHotkeys('1,2,3,4,5,6,7,8,9', ({ key }) => {
+    const stage = state().version.lane.stages[Number(key) - 1];
+    if (stage) session.openStage(stage.id);
+  });
+  useHotkeys('o', () => {
+    const { openStage } = state();
+    if (openStage) session.toggleStage(openStage);
+  });
+  useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true });
+  useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true });
+  useHotkeys('shift+slash', showKeys);
+}
+
+export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose}>
+      <DialogTitle>Keys</DialogTitle>
+      <DialogContent>
+        <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: 'auto 1fr', columnGap: 3, rowGap: 0.75, '& dt': { fontFamily: FIGURE_FACE }, '& dd': { m: 0 } }}>
+          {KEYS.map(([keys, what]) => (
+            <Fragment key={keys}>
+              <dt>{keys}</dt>
+              <dd>{what}</dd>
+            </Fragment>
+          ))}
+        </Box>
+      </DialogContent>
+    </Dialog>
+  );
+}

@@ -1,0 +1,64 @@
+'use client';
+
+import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from '@dnd-kit/core';
+import { restrictToHorizontalAxis, restrictToParentElement } from '@dnd-kit/modifiers';
+import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { useSession, useWorkspace } from '../context';
+import { AddStage, JointFigures } from './joint';
+import { Ribbon } from './ribbon';
+import { Stop } from './stop';
+
+/** Room at both ends of the ribbon, in pixels, where the mix comes in and the master goes out. */
+const INSET = 48;
+const PADDING = 16;
+
+/** The lane: stages as stops on a ribbon that turns from copper to patina. */
+export function LaneView() {
+  const session = useSession();
+  const stages = useWorkspace((state) => state.version.lane.stages);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const ids = stages.map(({ id }) => id);
+
+  const onDragEnd = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id) session.moveStage(String(active.id), ids.indexOf(String(over.id)));
+  };
+  const place = (joint: number) =>
+    joint === 0 ? `${PADDING + INSET / 2 + 4}px` : joint === stages.length ? `calc(100% - ${PADDING + INSET / 2 + 4}px)` : `calc(${PADDING + INSET}px + (100% - ${2 * (PADDING + INSET)}px) * ${joint / stages.length})`;
+
+  return (
+    <Box component="section" aria-label="Lane" sx={{ position: 'relative', height: 172, borderBottom: 1, borderColor: 'divider' }}>
+      <Ribbon joints={stages.length + 1} inset={INSET} />
+      <Box sx={{ position: 'absolute', left: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'secondary.main' }}>mix</Box>
+      <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>master</Box>
+      {stages.length === 0 && (
+        <Box sx={{ position: 'absolute', inset: 0, top: 8, display: 'flex', justifyContent: 'center', gap: 2, alignItems: 'flex-start' }}>
+          <Button variant="contained" onClick={() => session.addStage('trim', 0)}>
+            Begin with a trim
+          </Button>
+        </Box>
+      )}
+      <DndContext sensors={sensors} onDragEnd={onDragEnd} modifiers={[restrictToHorizontalAxis, restrictToParentElement]}>
+        <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+          <Box sx={{ position: 'absolute', left: PADDING + INSET, right: PADDING + INSET, top: 10, display: 'flex' }}>
+            {stages.map((stage, index) => (
+              <Stop key={stage.id} stage={stage} index={index} />
+            ))}
+          </Box>
+        </SortableContext>
+      </DndContext>
+      {Array.from({ length: stages.length + 1 }, (_, joint) => (
+        <Box key={joint}>
+          <Box sx={{ position: 'absolute', top: 83, left: place(joint), transform: 'translateX(-50%)' }}>
+            <AddStage at={joint} />
+          </Box>
+          <Box sx={{ position: 'absolute', top: 130, left: place(joint), transform: 'translateX(-50%)' }}>
+            <JointFigures index={joint} />
+          </Box>
+        </Box>
+      ))}
+      <Box sx={{ position: 'absolute', left: PADDING, top: 116, fontSize: 10.5, color: 'text.secondary' }}>LUFS</Box>
+    </Box>
+  );
+}

@@ -1,0 +1,26 @@
+import { z } from 'zod';
+
+const viewSchema = z.object({
+  version: z.string().nullable().catch(null),
+  openStage: z.string().nullable().catch(null),
+  openBand: z.number().int().min(0).catch(0),
+  loop: z.object({ start: z.number(), end: z.number() }).nullable().catch(null),
+});
+
+/** How a track's workspace was left, kept by the browser. */
+export type View = z.infer<typeof viewSchema>;
+
+const key = (trackId: string) => `copper-lane-view-${trackId}`;
+const NOTHING: View = { version: null, openStage: null, openBand: 0, loop: null };
+
+export function readView(trackId: string): View {
+  try {
+    return viewSchema.parse(JSON.parse(localStorage.getItem(key(trackId)) ?? 'null'));
+  } catch {
+    return NOTHING;
+  }
+}
+
+export function writeView(trackId: string, view: View): void {
+  localStorage.setItem(key(trackId), JSON.stringify(view));
+}

@@ -1,0 +1,103 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import type { Workspace } from '../../exchange/workspace';
+import { api } from '../api';
+import { SessionProvider, useWorkspace } from './context';
+import { DeliverDialog } from './deliver-dialog';
+import { Destinations } from './destinations';
+import { Head } from './head';
+import { KeysDialog, useKeys } from './keys';
+import { LaneView } from './lane/lane-view';
+import { ListeningBar } from './listening-bar';
+import { Programme } from './programme';
+import { WorkspaceSession } from './session';
+import { StagePanel } from './stage/stage-panel';
+
+function Problem() {
+  const problem = useWorkspace((state) => state.problem);
+  if (!problem) return null;
+  return (
+    <Alert severity="error" action={<Button onClick={() => window.location.reload()}>Reload</Button>} sx={{ borderRadius: 0 }}>
+      {problem}
+    </Alert>
+  );
+}
+
+function OpenTrack() {
+  const [delivering, setDelivering] = useState(false);
+  const [keys, setKeys] = useState(false);
+  useKeys(() => setKeys(true));
+  return (
+    <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
+      <Head onDeliver={() => setDelivering(true)} onKeys={() => setKeys(true)} />
+      <ListeningBar />
+      <Problem />
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+          <Programme />
+          <LaneView />
+          <StagePanel />
+        </Box>
+        <Destinations />
+      </Box>
+      {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
+      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+    </Box>
+  );
+}
+
+/** The workspace of one track. */
+export function WorkspaceView({ trackId }: { trackId: string }) {
+  const [session, setSession] = useState<WorkspaceSession | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+
+  useEffect(() => {
+    let left = false;
+    let opened: WorkspaceSession | null = null;
+    api<Workspace>(`/api/tracks/${trackId}`)
+      .then((workspace) => {
+        if (left) return;
+        opened = new WorkspaceSession(workspace);
+        setSession(opened);
+        void opened.open();
+      })
+      .catch((error: unknown) => setProblem((error as Error).message));
+    const flush = () => void opened?.flush();
+    window.addEventListener('pagehide', flush);
+    return () => {
+      left = true;
+      window.removeEventListener('pagehide', flush);
+      opened?.close();
+      setSession(null);
+    };
+  }, [trackId]);
+
+  if (problem) return <Alert severity="error">{problem}</Alert>;
+  if (!session) return <LinearProgress aria-label="Opening the track" />;
+  const { mix, release } = session.store.getState().workspace;
+  if (mix?.status !== 'ready') {
+    return (
+      <Alert
+        severity="info"
+        action={
+          <Button component={Link} href={`/releases/${release.id}`}>
+            To the release
+          </Button>
+        }
+      >
+        The mix of this track is not ready. Its analysis is shown with the release.
+      </Alert>
+    );
+  }
+  return (
+    <SessionProvider value={session}>
+      <OpenTrack />
+    </SessionProvider>
+  );
+}

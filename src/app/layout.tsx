@@ -6,7 +6,10 @@ import type { Metadata } from 'next';
 import type { ReactNode } from 'react';
 import { Providers } from '@/ui/theme/providers';
 
-export const metadata: Metadata = { title: 'Copper Lane', description: 'From a finished mix to a master that proves what it is.' };
+export const metadata: Metadata = {
+  title: 'Copper Lane',
+  description: 'From a finished mix to a master that proves what it is.',
+};
 
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (

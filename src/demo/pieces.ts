@@ -1,5 +1,20 @@
 import { Random } from '../core/signal/random';
-import { bass, bow, canvas, hardClip, hat, kick, normalise, pad, pluck, ring, room, snare, voice, type Canvas } from './synthesiser';
+import {
+  bass,
+  bow,
+  canvas,
+  hardClip,
+  hat,
+  kick,
+  normalise,
+  pad,
+  pluck,
+  ring,
+  room,
+  snare,
+  voice,
+  type Canvas,
+} from './synthesiser';
 
 /** One piece of the planetarium's music, with the matter planted in it. */
 export interface Piece {
@@ -33,7 +48,13 @@ function drums(to: Canvas, random: Random, level: number): void {
     for (const beat of [0, 1.5, 2]) kick(to, start + beat * SECONDS_PER_BEAT, level * 0.95 * full);
     for (const beat of [1, 3]) if (bar >= 4) snare(to, start + beat * SECONDS_PER_BEAT, level * 0.6 * full, random);
     for (let eighth = 0; eighth < 8; eighth++) {
-      hat(to, start + (eighth * SECONDS_PER_BEAT) / 2, level * (eighth % 2 ? 0.1 : 0.16) * full, eighth % 2 ? 0.5 : 0.3, random);
+      hat(
+        to,
+        start + (eighth * SECONDS_PER_BEAT) / 2,
+        level * (eighth % 2 ? 0.1 : 0.16) * full,
+        eighth % 2 ? 0.5 : 0.3,
+        random,
+      );
     }
   }
 }
@@ -44,11 +65,16 @@ function harmony(to: Canvas, random: Random, plucks: Canvas): void {
     const start = bar * BAR;
     const full = fullness(bar);
     if (bar % 2 === 0) for (const note of triad) pad(to, { at: start, seconds: 2 * BAR, note, level: 0.26, pan: 0 });
-    for (const beat of [0, 1.5, 3]) bass(to, { at: start + beat * SECONDS_PER_BEAT, seconds: 0.9, note: root, level: 0.42 * full, pan: 0 });
+    for (const beat of [0, 1.5, 3])
+      bass(to, { at: start + beat * SECONDS_PER_BEAT, seconds: 0.9, note: root, level: 0.42 * full, pan: 0 });
     for (let eighth = 0; eighth < 8; eighth++) {
       const note = triad[(eighth * 2 + bar) % 3] + (eighth % 4 === 3 ? 12 : 0) + 12;
       const pan = eighth % 2 ? 0.45 : -0.45;
-      pluck(plucks, { at: start + (eighth * SECONDS_PER_BEAT) / 2, seconds: 1.2, note, level: 0.4 * full, pan }, random);
+      pluck(
+        plucks,
+        { at: start + (eighth * SECONDS_PER_BEAT) / 2, seconds: 1.2, note, level: 0.4 * full, pan },
+        random,
+      );
     }
   }
 }

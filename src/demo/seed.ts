@@ -35,7 +35,11 @@ const PERIHELION_LANE = parseLane({
         ],
       },
     },
-    { id: 'limiter-1', kind: 'limiter', settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 } },
+    {
+      id: 'limiter-1',
+      kind: 'limiter',
+      settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 },
+    },
   ],
 });
 
@@ -51,7 +55,19 @@ async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Pro
   try {
     await pipeline(Readable.from([Buffer.from(samples.buffer)]), createWriteStream(raw));
     const codec = ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24', '-bitexact', '-f', 'flac'];
-    const { child, finished } = start('ffmpeg', ['-f', 's32le', '-ar', String(sampleRate), '-ac', '2', '-i', raw, ...codec, '-y', file]);
+    const { child, finished } = start('ffmpeg', [
+      '-f',
+      's32le',
+      '-ar',
+      String(sampleRate),
+      '-ac',
+      '2',
+      '-i',
+      raw,
+      ...codec,
+      '-y',
+      file,
+    ]);
     child.stdout.resume();
     await finished;
   } finally {
@@ -59,7 +75,13 @@ async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Pro
   }
 }
 
-async function addPiece(db: Knex, store: AudioStore, releaseId: string, position: number, lane: Lane): Promise<{ trackId: string; versionId: string }> {
+async function addPiece(
+  db: Knex,
+  store: AudioStore,
+  releaseId: string,
+  position: number,
+  lane: Lane,
+): Promise<{ trackId: string; versionId: string }> {
   const piece = PIECES[position - 1];
   const file = await store.temporary('.flac');
   await writeFlac(piece.make(), file);
@@ -67,8 +89,12 @@ async function addPiece(db: Knex, store: AudioStore, releaseId: string, position
   const { hash } = await store.put(file);
   const { workingHash, workingFormat, report } = await takeIn(store, hash, source, () => {});
   return db.transaction(async (trx) => {
-    const [track] = await trx('tracks').insert({ release_id: releaseId, position, title: piece.title }).returning<{ id: string }[]>('id');
-    const [version] = await trx('versions').insert({ track_id: track.id, name: 'First version' }).returning<{ id: string }[]>('id');
+    const [track] = await trx('tracks')
+      .insert({ release_id: releaseId, position, title: piece.title })
+      .returning<{ id: string }[]>('id');
+    const [version] = await trx('versions')
+      .insert({ track_id: track.id, name: 'First version' })
+      .returning<{ id: string }[]>('id');
     await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
     await trx('mixes').insert({
       track_id: track.id,
@@ -99,10 +125,18 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
       .join('tracks as t', 't.id', 'd.track_id')
       .join('releases as r', 'r.id', 't.release_id')
       .where({ 'r.account_id': existing.id, 'd.status': 'finished' })
-      .first('d.id');
+      .first<{ id: string } | undefined>('d.id');
     if (delivered) return logger.info('demo data is present');
     await db.transaction(async (trx) => {
-      await trx('deliveries').whereIn('track_id', trx('tracks as t').join('releases as r', 'r.id', 't.release_id').where('r.account_id', existing.id).select('t.id')).delete();
+      await trx('deliveries')
+        .whereIn(
+          'track_id',
+          trx('tracks as t')
+            .join('releases as r', 'r.id', 't.release_id')
+            .where('r.account_id', existing.id)
+            .select('t.id'),
+        )
+        .delete();
       await trx('accounts').where({ id: existing.id }).delete();
     });
   }
@@ -115,11 +149,23 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
   await addPiece(db, store, release.id, 2, EMPTY_LANE);
 
   const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
-  const { id } = await startDelivery(account.id, perihelion.trackId, { destinationId: streaming.id, versionId: perihelion.versionId, levelDb: 0 });
+  const { id } = await startDelivery(account.id, perihelion.trackId, {
+    destinationId: streaming.id,
+    versionId: perihelion.versionId,
+    levelDb: 0,
+  });
   await db('deliveries').where({ id }).update({ status: 'rendering', heartbeat_at: db.fn.now(), attempts: 1 });
   const order = await deliveryOrder(db, id);
   if (!order) throw new Error('The demo delivery has disappeared.');
   const { hash, receipt } = await makeDelivery(store, order, () => {});
-  await db('deliveries').where({ id }).update({ status: 'finished', progress: 1, file_hash: hash, receipt: JSON.stringify(receipt), finished_at: db.fn.now() });
+  await db('deliveries')
+    .where({ id })
+    .update({
+      status: 'finished',
+      progress: 1,
+      file_hash: hash,
+      receipt: JSON.stringify(receipt),
+      finished_at: db.fn.now(),
+    });
   logger.info({ loudness: receipt.measured.integratedLufs, standing: receipt.verdict.standing }, 'demo is ready');
 }

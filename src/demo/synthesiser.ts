@@ -1,4 +1,4 @@
-import { Random } from '../core/signal/random';
+import type { Random } from '../core/signal/random';
 
 /** Stereo signal under construction, planar. */
 export interface Canvas {
@@ -53,7 +53,16 @@ function envelope(time: number, seconds: number, attack: number, release: number
 
 /** A drum skin: a falling tone and a click. */
 export function kick(to: Canvas, at: number, level: number): void {
-  place(to, at, 0.4, level, 0, (t) => Math.sin(2 * Math.PI * (48 * t + 4.2 * (1 - Math.exp(-t * 34)))) * Math.exp(-t * 9) + 0.25 * Math.sin(9000 * t) * Math.exp(-t * 300));
+  place(
+    to,
+    at,
+    0.4,
+    level,
+    0,
+    (t) =>
+      Math.sin(2 * Math.PI * (48 * t + 4.2 * (1 - Math.exp(-t * 34)))) * Math.exp(-t * 9) +
+      0.25 * Math.sin(9000 * t) * Math.exp(-t * 300),
+  );
 }
 
 /** A drum skin with wires: a tone and noise. */
@@ -94,7 +103,10 @@ export function bass(to: Canvas, { at, seconds, note, level, pan }: Note): void 
 function wavetable(amplitudes: number[], phase = 0): (cycles: number) => number {
   const size = 4096;
   const table = Float64Array.from({ length: size + 1 }, (_, i) =>
-    amplitudes.reduce((sum, amplitude, h) => sum + amplitude * Math.sin((2 * Math.PI * (h + 1) * i) / size + (h + 1) * phase), 0),
+    amplitudes.reduce(
+      (sum, amplitude, h) => sum + amplitude * Math.sin((2 * Math.PI * (h + 1) * i) / size + (h + 1) * phase),
+      0,
+    ),
   );
   return (cycles) => {
     const at = (cycles - Math.floor(cycles)) * size;
@@ -114,7 +126,15 @@ export function pad(to: Canvas, { at, seconds, note, level }: Note): void {
     [0.8, 1.0016],
   ]) {
     const tone = wavetable(PAD_HARMONICS, pan);
-    place(to, at, seconds, level / 3, pan, (t) => tone(f * detune * t) * envelope(t, seconds, 0.9, 1.2) * (0.85 + 0.15 * Math.sin(2 * Math.PI * 0.23 * t + pan)));
+    place(
+      to,
+      at,
+      seconds,
+      level / 3,
+      pan,
+      (t) =>
+        tone(f * detune * t) * envelope(t, seconds, 0.9, 1.2) * (0.85 + 0.15 * Math.sin(2 * Math.PI * 0.23 * t + pan)),
+    );
   }
 }
 
@@ -156,7 +176,10 @@ export function voice(to: Canvas, { at, seconds, note, level, pan }: Note): void
   const f = pitch(note);
   const harmonics = Array.from({ length: Math.floor(5000 / f) }, (_, i) => {
     const frequency = f * (i + 1);
-    const weight = FORMANTS.reduce((sum, [centre, width, gain]) => sum + gain / (1 + ((frequency - centre) / width) ** 2), 0.02);
+    const weight = FORMANTS.reduce(
+      (sum, [centre, width, gain]) => sum + gain / (1 + ((frequency - centre) / width) ** 2),
+      0.02,
+    );
     return weight / Math.sqrt(i + 1);
   });
   const tone = wavetable(harmonics);
@@ -214,5 +237,6 @@ export function normalise(to: Canvas, level: number): void {
 
 /** Cuts everything beyond a level off: a mix that already clips. */
 export function hardClip(to: Canvas, level: number): void {
-  for (const side of [to.left, to.right]) for (let i = 0; i < side.length; i++) side[i] = Math.max(-level, Math.min(level, side[i]));
+  for (const side of [to.left, to.right])
+    for (let i = 0; i < side.length; i++) side[i] = Math.max(-level, Math.min(level, side[i]));
 }

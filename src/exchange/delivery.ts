@@ -6,7 +6,11 @@ export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),
   versionId: z.uuid(),
   /** Change of level behind the lane, in dB. */
-  levelDb: z.number().min(-40, 'The level can be lowered by at most 40 dB.').max(20, 'The level can be raised by at most 20 dB.').default(0),
+  levelDb: z
+    .number()
+    .min(-40, 'The level can be lowered by at most 40 dB.')
+    .max(20, 'The level can be raised by at most 20 dB.')
+    .default(0),
 });
 
 export type NewDelivery = z.infer<typeof newDeliverySchema>;

@@ -9,7 +9,9 @@ export const saveLaneSchema = z.strictObject({
   after: z.number().int().min(0),
 });
 
-export const newVersionSchema = z.strictObject({ name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.') });
+export const newVersionSchema = z.strictObject({
+  name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.'),
+});
 
 export type SaveLane = z.infer<typeof saveLaneSchema>;
 

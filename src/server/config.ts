@@ -3,7 +3,12 @@ import path from 'node:path';
 import { z } from 'zod';
 
 const schema = z.object({
-  DATABASE_URL: z.string().startsWith('postgres', 'DATABASE_URL must be a PostgreSQL address such as postgres://copper@127.0.0.1:5433/copper_lane.'),
+  DATABASE_URL: z
+    .string()
+    .startsWith(
+      'postgres',
+      'DATABASE_URL must be a PostgreSQL address such as postgres://copper@127.0.0.1:5433/copper_lane.',
+    ),
   COPPER_DATA: z.string().min(1).default('data'),
   COPPER_SESSION_SECRET: z.string().min(32, 'COPPER_SESSION_SECRET must have at least 32 characters.').optional(),
   COPPER_LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),

@@ -5,6 +5,10 @@ let logger: Logger | undefined;
 
 /** Structured log on standard output, one JSON object a line. */
 export function log(): Logger {
-  logger ??= pino({ level: getConfig().logLevel, base: { service: 'copper-lane' }, redact: ['password', '*.password'] });
+  logger ??= pino({
+    level: getConfig().logLevel,
+    base: { service: 'copper-lane' },
+    redact: ['password', '*.password'],
+  });
   return logger;
 }

@@ -11,7 +11,10 @@ export class ApiError extends Error {
 const UNREACHABLE = 'The server cannot be reached. Check that it runs, and try again.';
 
 /** Asks the server for JSON. Throws an ApiError with a sentence; goes to the sign-in page when the session has ended. */
-export async function api<T>(path: string, options: { method?: string; body?: unknown; keepalive?: boolean } = {}): Promise<T> {
+export async function api<T>(
+  path: string,
+  options: { method?: string; body?: unknown; keepalive?: boolean } = {},
+): Promise<T> {
   const { method = 'GET', body, keepalive } = options;
   const response = await fetch(path, {
     method,

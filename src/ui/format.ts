@@ -28,7 +28,15 @@ export function hertz(value: number): string {
 }
 
 /** "44.1 kHz, 24-bit" */
-export function audioFormat({ sampleRate, bits, float }: { sampleRate: number; bits: number; float?: boolean }): string {
+export function audioFormat({
+  sampleRate,
+  bits,
+  float,
+}: {
+  sampleRate: number;
+  bits: number;
+  float?: boolean;
+}): string {
   return `${sampleRate / 1000} kHz, ${bits}-bit${float ? ' float' : ''}`;
 }
 

@@ -13,7 +13,9 @@ export const destinationSchema = z.strictObject({
   /** Where the figures come from. */
   source: z.string().max(200),
   /** Integrated loudness in LUFS, with its tolerance in LU. */
-  loudness: z.strictObject({ targetLufs: z.number().min(-40).max(-5), toleranceLu: z.number().min(0).max(5) }).nullable(),
+  loudness: z
+    .strictObject({ targetLufs: z.number().min(-40).max(-5), toleranceLu: z.number().min(0).max(5) })
+    .nullable(),
   maxTruePeakDbtp: z.number().min(-12).max(0),
   depth: z.literal(DEPTHS),
   /** Hz; null keeps the mix's own rate. */

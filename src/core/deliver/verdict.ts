@@ -49,13 +49,22 @@ function roundedDb(value: number): number {
   return Math.round(value * 10) / 10;
 }
 
-function loudnessRequirement(destination: Destination, measured: Measured): { requirement: Requirement; levelDb: number | null } | null {
+function loudnessRequirement(
+  destination: Destination,
+  measured: Measured,
+): { requirement: Requirement; levelDb: number | null } | null {
   if (!destination.loudness) return null;
   const { targetLufs, toleranceLu } = destination.loudness;
   const asked = `${figure(targetLufs)} LUFS ±${toleranceLu}`;
   if (measured.integratedLufs === -Infinity) {
     return {
-      requirement: { title: 'Loudness', standing: 'unknown', measured: 'too short or too quiet', asked, miss: 'cannot be measured' },
+      requirement: {
+        title: 'Loudness',
+        standing: 'unknown',
+        measured: 'too short or too quiet',
+        asked,
+        miss: 'cannot be measured',
+      },
       levelDb: null,
     };
   }
@@ -64,7 +73,13 @@ function loudnessRequirement(destination: Destination, measured: Measured): { re
   const passes = Math.abs(roundedDb(difference)) <= toleranceLu + 1e-9;
   const miss = passes ? '' : `${figure(Math.abs(difference))} LU too ${difference > 0 ? 'loud' : 'quiet'}`;
   return {
-    requirement: { title: 'Loudness', standing: passes ? 'passes' : 'misses', measured: `${figure(measured.integratedLufs)} LUFS`, asked, miss },
+    requirement: {
+      title: 'Loudness',
+      standing: passes ? 'passes' : 'misses',
+      measured: `${figure(measured.integratedLufs)} LUFS`,
+      asked,
+      miss,
+    },
     levelDb: passes ? null : roundedDb(-difference),
   };
 }
@@ -82,7 +97,12 @@ function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }:
   };
 }
 
-function exact(title: 'Sample rate' | 'Word length', measured: number | null, asked: number, show: (value: number) => string): Requirement {
+function exact(
+  title: 'Sample rate' | 'Word length',
+  measured: number | null,
+  asked: number,
+  show: (value: number) => string,
+): Requirement {
   const standing = measured === null || measured === asked ? 'passes' : 'misses';
   return {
     title,
@@ -107,12 +127,15 @@ export function judge(destination: Destination, measured: Measured): Verdict {
   const requirements: Requirement[] = [
     ...(loudness ? [loudness.requirement] : []),
     truePeak,
-    ...(destination.sampleRate === null ? [] : [exact('Sample rate', written ? measured.sampleRate : null, destination.sampleRate, showRate)]),
+    ...(destination.sampleRate === null
+      ? []
+      : [exact('Sample rate', written ? measured.sampleRate : null, destination.sampleRate, showRate)]),
     exact('Word length', measured.depth, destination.depth, showDepth),
   ];
   const levelDb = loudness?.levelDb ?? null;
   const remedies: string[] = [];
-  if (levelDb !== null && levelDb < 0) remedies.push(`Lower by ${figure(-levelDb)} dB at delivery: nothing else changes.`);
+  if (levelDb !== null && levelDb < 0)
+    remedies.push(`Lower by ${figure(-levelDb)} dB at delivery: nothing else changes.`);
   if (levelDb !== null && levelDb > 0) {
     const room = destination.maxTruePeakDbtp - measured.truePeakDbtp;
     remedies.push(
@@ -124,7 +147,9 @@ export function judge(destination: Destination, measured: Measured): Verdict {
   // A lowered delivery takes its peaks down with it.
   const excess = measured.truePeakDbtp + Math.min(0, levelDb ?? 0) - destination.maxTruePeakDbtp;
   if (excess > 0.05) {
-    remedies.push(`Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(destination.maxTruePeakDbtp)} dBTP.`);
+    remedies.push(
+      `Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(destination.maxTruePeakDbtp)} dBTP.`,
+    );
   }
   const standings = requirements.map(({ standing }) => standing);
   const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'passes';

@@ -11,7 +11,15 @@ export interface KernelExports {
   exp(x: number): number;
   log(x: number): number;
   pow(x: number, y: number): number;
-  gain(left: number, right: number, frames: number, gainLeft: number, gainRight: number, stepLeft: number, stepRight: number): void;
+  gain(
+    left: number,
+    right: number,
+    frames: number,
+    gainLeft: number,
+    gainRight: number,
+    stepLeft: number,
+    stepRight: number,
+  ): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, left: number, right: number, frames: number): void;
   stepSections(list: number, count: number): void;
@@ -76,7 +84,8 @@ export class Kernels {
   allocate(bytes: number): number {
     const address = this.top;
     this.top += (bytes + 63) & ~63;
-    if (this.top > this.run.memory.buffer.byteLength) throw new Error('The lane needs more memory than a lane may have: remove a stage.');
+    if (this.top > this.run.memory.buffer.byteLength)
+      throw new Error('The lane needs more memory than a lane may have: remove a stage.');
     return address;
   }
 

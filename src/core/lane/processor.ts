@@ -28,11 +28,11 @@ export interface LaneOptions {
 function createStage(stage: Stage, context: StageContext): StageProcessor<unknown> {
   switch (stage.kind) {
     case 'trim':
-      return STAGES.trim.create(context, stage.settings) as StageProcessor<unknown>;
+      return STAGES.trim.create(context, stage.settings);
     case 'equalizer':
-      return STAGES.equalizer.create(context, stage.settings) as StageProcessor<unknown>;
+      return STAGES.equalizer.create(context, stage.settings);
     case 'limiter':
-      return STAGES.limiter.create(context, stage.settings) as StageProcessor<unknown>;
+      return STAGES.limiter.create(context, stage.settings);
   }
 }
 
@@ -74,12 +74,17 @@ export class LaneProcessor {
     this.right = kernels.view64(this.rightAddress, maxFrames);
     this.shape = structure(stages);
     this.processors = stages.map((stage) => (stage.on ? createStage(stage, { kernels, sampleRate, maxFrames }) : null));
-    for (const processor of this.processors) this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
+    for (const processor of this.processors)
+      this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
     this.latency = this.delays[this.delays.length - 1];
     if (meterHops > 0) {
-      const joint = (): Joint => ({ loudness: new LoudnessMeter(kernels, sampleRate, meterHops), peak: new PeakMeter(kernels, maxFrames) });
+      const joint = (): Joint => ({
+        loudness: new LoudnessMeter(kernels, sampleRate, meterHops),
+        peak: new PeakMeter(kernels, maxFrames),
+      });
       this.joints.push(joint());
-      for (const processor of this.processors) this.joints.push(processor ? joint() : this.joints[this.joints.length - 1]);
+      for (const processor of this.processors)
+        this.joints.push(processor ? joint() : this.joints[this.joints.length - 1]);
     }
   }
 

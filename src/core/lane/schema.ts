@@ -18,10 +18,16 @@ export const stageSchema = z.discriminatedUnion('kind', [
 
 export const laneSchema = z
   .strictObject({
-    schema: z.literal(LANE_SCHEMA, `This lane was saved in another form than version ${LANE_SCHEMA}: open it with a newer Copper Lane.`),
+    schema: z.literal(
+      LANE_SCHEMA,
+      `This lane was saved in another form than version ${LANE_SCHEMA}: open it with a newer Copper Lane.`,
+    ),
     stages: z.array(stageSchema).max(MAX_STAGES, `A lane has at most ${MAX_STAGES} stages.`),
   })
-  .refine(({ stages }) => new Set(stages.map(({ id }) => id)).size === stages.length, 'Two stages of the lane have the same id.');
+  .refine(
+    ({ stages }) => new Set(stages.map(({ id }) => id)).size === stages.length,
+    'Two stages of the lane have the same id.',
+  );
 
 /** One stage of a lane as data. */
 export type Stage = z.infer<typeof stageSchema>;
@@ -34,7 +40,9 @@ export const EMPTY_LANE: Lane = { schema: LANE_SCHEMA, stages: [] };
 export function parseLane(data: unknown): Lane {
   const result = laneSchema.safeParse(data);
   if (result.success) return result.data;
-  const problems = result.error.issues.map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message));
+  const problems = result.error.issues.map(({ path, message }) =>
+    path.length > 0 ? `${path.join('.')}: ${message}` : message,
+  );
   throw new Error(`The lane cannot be read. ${problems.join(' ')}`);
 }
 

@@ -28,7 +28,8 @@ const SILENCE_WORTH_SAYING = 0.5;
 /** The findings of a mix that matter, the gravest first; empty for a clean one. */
 export function findings(source: SourceFacts, measured: IntakeMeasurement): Finding[] {
   const found: Finding[] = [];
-  const add = (weight: FindingWeight, title: string, sentence: string, advice: string) => found.push({ weight, title, sentence, advice });
+  const add = (weight: FindingWeight, title: string, sentence: string, advice: string) =>
+    found.push({ weight, title, sentence, advice });
   const samplePeakDb = decibels(Math.max(...measured.samplePeak));
   const truePeakDb = decibels(Math.max(...measured.truePeak));
   const seconds = (frames: number) => frames / source.sampleRate;
@@ -45,7 +46,12 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'Send it back: ask for the mix without its clipper or limiter. Loud processing makes every clipped peak worse.',
     );
   } else if (measured.fullScaleSamples > 0) {
-    add('caution', 'Full scale', `${measured.fullScaleSamples} samples reach full scale.`, 'Ask for a mix that peaks near −3 dBFS, or turn it down with a trim first.');
+    add(
+      'caution',
+      'Full scale',
+      `${measured.fullScaleSamples} samples reach full scale.`,
+      'Ask for a mix that peaks near −3 dBFS, or turn it down with a trim first.',
+    );
   }
   if (truePeakDb > 0) {
     add(
@@ -55,13 +61,29 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'Turn it down before anything else; a trim of −6 dB keeps the stages that follow where they should work.',
     );
   } else if (truePeakDb > -1) {
-    add('note', 'Little headroom', `The true peak is ${figure(truePeakDb)} dBTP.`, 'Turn it down with a trim before boosts.');
+    add(
+      'note',
+      'Little headroom',
+      `The true peak is ${figure(truePeakDb)} dBTP.`,
+      'Turn it down with a trim before boosts.',
+    );
   }
   const offset = Math.max(...measured.dcOffset.map(Math.abs));
   if (offset > 0.001) {
-    add('caution', 'DC offset', `The mean of a side lies at ${figure(decibels(offset))} dBFS instead of at zero.`, 'A high-pass at 20 Hz takes it out and gives its headroom back.');
+    add(
+      'caution',
+      'DC offset',
+      `The mean of a side lies at ${figure(decibels(offset))} dBFS instead of at zero.`,
+      'A high-pass at 20 Hz takes it out and gives its headroom back.',
+    );
   }
-  if (measured.bitsUsed !== null && measured.bitsUsed > 0 && measured.bitsUsed < source.bits && !source.float && measured.bitsUsed <= 16) {
+  if (
+    measured.bitsUsed !== null &&
+    measured.bitsUsed > 0 &&
+    measured.bitsUsed < source.bits &&
+    !source.float &&
+    measured.bitsUsed <= 16
+  ) {
     add(
       'caution',
       'Fewer bits than the file',
@@ -77,14 +99,37 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'Ask whether the mix bus was limited: a mix without it leaves more to shape.',
     );
   }
-  if (source.channels === 1) add('note', 'Mono', 'The file has one channel; both sides play it.', 'Fine if it is meant; otherwise ask for the stereo mix.');
+  if (source.channels === 1)
+    add(
+      'note',
+      'Mono',
+      'The file has one channel; both sides play it.',
+      'Fine if it is meant; otherwise ask for the stereo mix.',
+    );
   if (source.sampleRate < 44100) {
-    add('note', 'Low sample rate', `The sample rate is ${source.sampleRate / 1000} kHz.`, 'Ask whether the session ran at a higher rate.');
+    add(
+      'note',
+      'Low sample rate',
+      `The sample rate is ${source.sampleRate / 1000} kHz.`,
+      'Ask whether the session ran at a higher rate.',
+    );
   }
   const head = seconds(measured.headFrames);
   const tail = seconds(measured.tailFrames);
-  if (head > SILENCE_WORTH_SAYING) add('note', 'Silence at the head', `${figure(head)} s of silence come before the first sound.`, 'Ask whether it is meant as a pause.');
-  if (tail > 4 * SILENCE_WORTH_SAYING) add('note', 'Silence at the tail', `${figure(tail)} s of silence follow the last sound.`, 'Ask whether it is meant as a pause.');
+  if (head > SILENCE_WORTH_SAYING)
+    add(
+      'note',
+      'Silence at the head',
+      `${figure(head)} s of silence come before the first sound.`,
+      'Ask whether it is meant as a pause.',
+    );
+  if (tail > 4 * SILENCE_WORTH_SAYING)
+    add(
+      'note',
+      'Silence at the tail',
+      `${figure(tail)} s of silence follow the last sound.`,
+      'Ask whether it is meant as a pause.',
+    );
   const order: FindingWeight[] = ['fault', 'caution', 'note'];
   return found.sort((a, b) => order.indexOf(a.weight) - order.indexOf(b.weight));
 }

@@ -47,7 +47,11 @@ const LOUDEST_SECONDS = 10;
  * Start of the `seconds` whose mean short-term energy is highest; the whole programme when it is shorter. `shortTerm` in
  * LUFS each 100 ms, value i covering the 3 s that end at (i + 1)·0.1 s.
  */
-export function loudestPassage(shortTerm: Float32Array, durationSeconds: number, seconds = LOUDEST_SECONDS): { start: number; end: number } {
+export function loudestPassage(
+  shortTerm: Float32Array,
+  durationSeconds: number,
+  seconds = LOUDEST_SECONDS,
+): { start: number; end: number } {
   if (durationSeconds <= seconds) return { start: 0, end: durationSeconds };
   const span = seconds * 10;
   const energies = Array.from(shortTerm, (lufs) => 10 ** (lufs / 10));
@@ -125,7 +129,11 @@ export class IntakeMeter {
     this.addresses = [this.kernels.allocate(BLOCK * 8), this.kernels.allocate(BLOCK * 8)];
     this.left = this.kernels.view64(this.addresses[0], BLOCK);
     this.right = this.kernels.view64(this.addresses[1], BLOCK);
-    this.loudness = new LoudnessMeter(this.kernels, sampleRate, Math.ceil((maxFrames / sampleRate) * HOPS_PER_SECOND) + 1);
+    this.loudness = new LoudnessMeter(
+      this.kernels,
+      sampleRate,
+      Math.ceil((maxFrames / sampleRate) * HOPS_PER_SECOND) + 1,
+    );
     this.peak = new PeakMeter(this.kernels, BLOCK);
   }
 

@@ -1,7 +1,14 @@
 import type { Kernels } from '../kernels/host';
 import { KW_BYTES, KW_ENERGY, KW_HIGH_PASS, KW_SHELF } from '../kernels/layout';
 import { kWeighting } from '../signal/k-weighting';
-import { HOPS_PER_SECOND, loudness, loudnessReport, MOMENTARY_HOPS, SHORT_TERM_HOPS, type LoudnessReport } from './loudness-statistics';
+import {
+  HOPS_PER_SECOND,
+  loudness,
+  loudnessReport,
+  MOMENTARY_HOPS,
+  SHORT_TERM_HOPS,
+  type LoudnessReport,
+} from './loudness-statistics';
 
 /** Loudness of a stereo signal by ITU-R BS.1770, gathered as mean energies of 10 ms hops. */
 export class LoudnessMeter {

@@ -44,6 +44,7 @@ export class SpectrumAnalyser {
     }
     // A Hann window's mean is 1/2, and a real sine shares its power between two bins.
     const scale = 4 / size;
-    for (let k = 0; k < size / 2; k++) output[k] = 20 * Math.log10(Math.max(1e-8, Math.hypot(real[k], imaginary[k]) * scale));
+    for (let k = 0; k < size / 2; k++)
+      output[k] = 20 * Math.log10(Math.max(1e-8, Math.hypot(real[k], imaginary[k]) * scale));
   }
 }

@@ -3,7 +3,12 @@ import { arithmetic } from './arithmetic';
 
 // The analogue prototype behind the 48 kHz coefficients of ITU-R BS.1770 (parameters recovered from those; common
 // practice, from memory): a high shelf and a high-pass, each transformed bilinearly at the rate in use.
-const SHELF = { frequency: 1681.974450955533, gainDb: 3.999843853973347, q: 0.7071752369554196, slope: 0.4996667741545416 };
+const SHELF = {
+  frequency: 1681.974450955533,
+  gainDb: 3.999843853973347,
+  q: 0.7071752369554196,
+  slope: 0.4996667741545416,
+};
 const HIGH_PASS = { frequency: 38.13547087602444, q: 0.5003270373238773 };
 
 function tangent(x: number): number {
@@ -26,5 +31,8 @@ export function kWeighting(sampleRate: number): { shelf: Biquad; highPass: Biqua
   };
   const h = tangent((Math.PI * HIGH_PASS.frequency) / sampleRate);
   const c0 = 1 + h / HIGH_PASS.q + h * h;
-  return { shelf, highPass: { b0: 1, b1: -2, b2: 1, a1: (2 * (h * h - 1)) / c0, a2: (1 - h / HIGH_PASS.q + h * h) / c0 } };
+  return {
+    shelf,
+    highPass: { b0: 1, b1: -2, b2: 1, a1: (2 * (h * h - 1)) / c0, a2: (1 - h / HIGH_PASS.q + h * h) / c0 },
+  };
 }

@@ -16,7 +16,10 @@ export function matched(prototype: Prototype, radians: number): Biquad {
   const a1 =
     damping <= 1
       ? -2 * exp(-damping * pole) * cos(Math.sqrt(1 - damping * damping) * pole)
-      : -(exp((Math.sqrt(damping * damping - 1) - damping) * pole) + exp((-Math.sqrt(damping * damping - 1) - damping) * pole));
+      : -(
+          exp((Math.sqrt(damping * damping - 1) - damping) * pole) +
+          exp((-Math.sqrt(damping * damping - 1) - damping) * pole)
+        );
   const a2 = exp(-2 * damping * pole);
 
   const half = sin(radians / 2);

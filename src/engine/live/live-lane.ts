@@ -1,7 +1,12 @@
 import { LaneProcessor } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
-import { BLOCK_STEP_HOPS, integratedLoudness, MOMENTARY_HOPS, SHORT_TERM_HOPS } from '../../core/measure/loudness-statistics';
+import {
+  BLOCK_STEP_HOPS,
+  integratedLoudness,
+  MOMENTARY_HOPS,
+  SHORT_TERM_HOPS,
+} from '../../core/measure/loudness-statistics';
 import type { LoudnessMeter } from '../../core/measure/loudness';
 import { amplitude } from '../../core/signal/decibels';
 import { TAP_FRAMES, type LiveOptions, type LiveReadings, type LiveRequest, type Loop, type Monitor } from './protocol';
@@ -71,7 +76,8 @@ class PlayedLoudness {
   follow(meter: LoudnessMeter): void {
     while (meter.hopCount >= this.hops + BLOCK_STEP_HOPS) {
       this.hops += BLOCK_STEP_HOPS;
-      if (this.hops >= MOMENTARY_HOPS && this.count < BLOCKS) this.blocks[this.count++] = meter.meanEnergy(MOMENTARY_HOPS);
+      if (this.hops >= MOMENTARY_HOPS && this.count < BLOCKS)
+        this.blocks[this.count++] = meter.meanEnergy(MOMENTARY_HOPS);
     }
   }
 
@@ -191,7 +197,10 @@ export class LiveLane {
     const result: LiveReadings = {
       frame: this.pendingSeek ?? Math.max(0, Math.min(this.frames, this.audible())),
       playing: this.playing,
-      joints: joints.map(({ loudness, peak }) => ({ momentaryLufs: loudness.momentary(), truePeak: Math.max(...peak.truePeaks()) })),
+      joints: joints.map(({ loudness, peak }) => ({
+        momentaryLufs: loudness.momentary(),
+        truePeak: Math.max(...peak.truePeaks()),
+      })),
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
@@ -212,7 +221,11 @@ export class LiveLane {
   }
 
   private makeLane(): LaneProcessor {
-    return new LaneProcessor(this.stages.stages, { sampleRate: this.options.audio.sampleRate, maxFrames: QUANTUM, meterHops: SHORT_TERM_HOPS });
+    return new LaneProcessor(this.stages.stages, {
+      sampleRate: this.options.audio.sampleRate,
+      maxFrames: QUANTUM,
+      meterHops: SHORT_TERM_HOPS,
+    });
   }
 
   private takeLane(lane: Lane): void {

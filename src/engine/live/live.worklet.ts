@@ -6,7 +6,10 @@ declare const sampleRate: number;
 declare class AudioWorkletProcessor {
   readonly port: MessagePort;
 }
-declare function registerProcessor(name: string, processor: new (options: { processorOptions: LiveOptions }) => AudioWorkletProcessor): void;
+declare function registerProcessor(
+  name: string,
+  processor: new (options: { processorOptions: LiveOptions }) => AudioWorkletProcessor,
+): void;
 
 const READINGS_PER_SECOND = 30;
 

@@ -23,7 +23,12 @@ export class Player {
     private readonly node: AudioWorkletNode,
   ) {}
 
-  static async open(audio: Audio, lane: Lane, taps: Taps, onReadings: (readings: LiveReadings) => void): Promise<Player> {
+  static async open(
+    audio: Audio,
+    lane: Lane,
+    taps: Taps,
+    onReadings: (readings: LiveReadings) => void,
+  ): Promise<Player> {
     const context = new AudioContext({ sampleRate: audio.sampleRate, latencyHint: 'interactive' });
     const node = await createLiveNode(context, { audio, lane, taps });
     node.port.onmessage = ({ data }: MessageEvent<LiveReadings>) => onReadings(data);
@@ -53,7 +58,9 @@ export class Player {
 export async function decodeMix(file: ArrayBuffer, sampleRate: number): Promise<Audio> {
   const decoder = new OfflineAudioContext(2, 1, sampleRate);
   const decoded = await decoder.decodeAudioData(file).catch(() => {
-    throw new Error('The browser could not decode the mix. Reload the page; if it happens again, put the mix in once more.');
+    throw new Error(
+      'The browser could not decode the mix. Reload the page; if it happens again, put the mix in once more.',
+    );
   });
   const side = (channel: number) => {
     const samples = new Float32Array(new SharedArrayBuffer(decoded.length * 4));

@@ -3,7 +3,14 @@ import type { Lane, Stage } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { decibels } from '../../core/signal/decibels';
-import { PASS_FRAMES, PICTURE_FRAMES, type Audio, type JointReading, type PassResult, type ProgrammeReading } from './result';
+import {
+  PASS_FRAMES,
+  PICTURE_FRAMES,
+  type Audio,
+  type JointReading,
+  type PassResult,
+  type ProgrammeReading,
+} from './result';
 
 /** Frames kept behind the programme in a kept joint, for the latencies of the stages that follow it. */
 const TAIL_FRAMES = 16384;
@@ -51,7 +58,7 @@ class Picture {
   }
 
   drawn(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    for (let i = from; i < to; ) {
+    for (let i = from; i < to;) {
       const bin = Math.floor(i / PICTURE_FRAMES);
       const end = Math.min(to, (bin + 1) * PICTURE_FRAMES);
       let low = this.values[bin * 2];
@@ -142,7 +149,13 @@ export class FullPass {
   }
 
   /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
-  private async runStages(stages: Stage[], keys: string[], start: KeptJoint | null, keepAt: number, control: PassControl) {
+  private async runStages(
+    stages: Stage[],
+    keys: string[],
+    start: KeptJoint | null,
+    keepAt: number,
+    control: PassControl,
+  ) {
     const { audio } = this;
     const frames = audio.left.length;
     const skipped = start?.stages ?? 0;
@@ -200,7 +213,10 @@ export class FullPass {
     if (mixPicture) this.mix = mixPicture.reading(processor.joints[0]);
     stages.forEach((_, i) => {
       const reduces = traces[i].some((value) => value > 0);
-      this.readings.set(keys[skipped + i], { joint: jointReading(processor.joints[i + 1]), gainReduction: reduces ? traces[i] : null });
+      this.readings.set(keys[skipped + i], {
+        joint: jointReading(processor.joints[i + 1]),
+        gainReduction: reduces ? traces[i] : null,
+      });
     });
     if (keep) this.kept = { ...keep, latency: inputLatency + processor.latencyAt(keepAt - skipped) };
     this.nextOutput = 1 - this.nextOutput;

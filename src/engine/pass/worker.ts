@@ -35,7 +35,8 @@ async function run(request: Extract<PassRequest, { type: 'run' }>): Promise<void
     });
     reply({ type: 'result', id: request.id, result });
   } catch (error) {
-    if (!(error instanceof Overtaken)) reply({ type: 'failed', id: request.id, message: error instanceof Error ? error.message : String(error) });
+    if (!(error instanceof Overtaken))
+      reply({ type: 'failed', id: request.id, message: error instanceof Error ? error.message : String(error) });
   }
 }
 

@@ -30,7 +30,9 @@ async function session() {
 export async function currentAccount(): Promise<Account | null> {
   const { accountId } = await session();
   if (!accountId) return null;
-  return (await database()('accounts').where({ id: accountId }).first<Account | undefined>('id', 'email', 'name')) ?? null;
+  return (
+    (await database()('accounts').where({ id: accountId }).first<Account | undefined>('id', 'email', 'name')) ?? null
+  );
 }
 
 /** Who is asking. Throws a Problem (401) when nobody is signed in. */

@@ -33,7 +33,10 @@ export async function signIn({ email, password }: SignIn): Promise<Account> {
 }
 
 function tooMany({ msBeforeNext }: RateLimiterRes): Problem {
-  return new Problem(429, `Too many wrong passwords for this address. Wait ${Math.ceil(msBeforeNext / 60000)} minutes and try again.`);
+  return new Problem(
+    429,
+    `Too many wrong passwords for this address. Wait ${Math.ceil(msBeforeNext / 60000)} minutes and try again.`,
+  );
 }
 
 /** E-mail and password of the demo account while its data is present. */

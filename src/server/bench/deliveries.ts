@@ -9,14 +9,24 @@ import type { DeliverySummary, NewDelivery } from '../../exchange/delivery';
 import type { DeliveryOrder } from '../render/delivery';
 
 /** A name that every file system takes. */
-function fileNameOf(artist: string, release: string, position: number, track: string, { name, container }: Destination): string {
+function fileNameOf(
+  artist: string,
+  release: string,
+  position: number,
+  track: string,
+  { name, container }: Destination,
+): string {
   const text = `${artist ? `${artist} - ` : ''}${release} - ${String(position).padStart(2, '0')} ${track} (${name}).${container}`;
-  // eslint-disable-next-line no-control-regex -- control characters are exactly what must not get into a name
+
   return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
 }
 
 /** Queues a delivery of a track's newest ready mix through a version's lane as it stands now. */
-export async function startDelivery(accountId: string, trackId: string, { destinationId, versionId, levelDb }: NewDelivery): Promise<{ id: string }> {
+export async function startDelivery(
+  accountId: string,
+  trackId: string,
+  { destinationId, versionId, levelDb }: NewDelivery,
+): Promise<{ id: string }> {
   return database().transaction(async (trx) => {
     const track = await trx('tracks as t')
       .join('releases as r', 'r.id', 't.release_id')
@@ -29,9 +39,14 @@ export async function startDelivery(accountId: string, trackId: string, { destin
         'r.artist',
       );
     if (!track) throw notFound('track');
-    const mix = await trx('mixes').where({ track_id: trackId, status: 'ready' }).orderBy('number', 'desc').first<{ id: string } | undefined>('id');
+    const mix = await trx('mixes')
+      .where({ track_id: trackId, status: 'ready' })
+      .orderBy('number', 'desc')
+      .first<{ id: string } | undefined>('id');
     if (!mix) throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
-    const found = await trx('destinations').where({ id: destinationId, release_id: track.releaseId }).first<{ settings: unknown } | undefined>('settings');
+    const found = await trx('destinations')
+      .where({ id: destinationId, release_id: track.releaseId })
+      .first<{ settings: unknown } | undefined>('settings');
     if (!found) throw notFound('destination');
     const lane = await trx('edits as e')
       .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
@@ -55,6 +70,24 @@ export async function startDelivery(accountId: string, trackId: string, { destin
   });
 }
 
+interface OrderRow {
+  destination: unknown;
+  lane: unknown;
+  levelDb: number;
+  fileName: string;
+  mixName: string;
+  originalHash: string;
+  workingHash: string;
+  sampleRate: number;
+  source: Source;
+  frames: string;
+  title: string;
+  position: number;
+  release: string;
+  artist: string;
+  version: string | null;
+}
+
 /** What a worker needs to render a delivery; undefined when it is gone. */
 export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder | undefined> {
   const row = await db('deliveries as d')
@@ -63,18 +96,24 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     .join('releases as r', 'r.id', 't.release_id')
     .leftJoin('versions as v', 'v.id', 'd.version_id')
     .where('d.id', id)
-    .first(
-      ...['d.destination', 'd.lane', 'd.level_db', 'd.file_name', 'm.original_hash', 'm.working_hash', 'm.sample_rate', 'm.source', 'm.frames'],
-      ...['m.file_name as mix_name', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
+    .first<OrderRow | undefined>(
+      ...['d.destination', 'd.lane', 'd.level_db as levelDb', 'd.file_name as fileName', 'm.file_name as mixName'],
+      ...[
+        'm.original_hash as originalHash',
+        'm.working_hash as workingHash',
+        'm.sample_rate as sampleRate',
+        'm.source',
+      ],
+      ...['m.frames', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
     );
   if (!row) return undefined;
-  const source = row.source as Source;
+  const { mixName, originalHash, workingHash, sampleRate, source, title, release, artist } = row;
   return {
     mix: {
-      fileName: row.mix_name,
-      originalHash: row.original_hash,
-      workingHash: row.working_hash,
-      sampleRate: row.sample_rate,
+      fileName: mixName,
+      originalHash,
+      workingHash,
+      sampleRate,
       bits: source.float ? 32 : source.bits,
       frames: Number(row.frames),
     },
@@ -82,9 +121,9 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     versionName: row.version ?? 'removed version',
     destination: destinationSchema.parse(row.destination),
     // The column is single precision; the interface sets tenths.
-    levelDb: Math.round(row.level_db * 10) / 10,
-    fileName: row.file_name,
-    tags: { title: row.title, album: row.release, artist: row.artist, track: String(row.position) },
+    levelDb: Math.round(row.levelDb * 10) / 10,
+    fileName: row.fileName,
+    tags: { title, album: release, artist, track: String(row.position) },
   };
 }
 
@@ -94,13 +133,24 @@ export async function listDeliveries(db: Knex, where: Record<string, string>): P
     .where(where)
     .orderBy('d.created_at', 'desc')
     .select<DeliverySummary[]>(
-      ...['d.id', 'd.track_id as trackId', 'd.status', 'd.progress', 'd.problem', 'd.destination', 'd.level_db as levelDb'],
+      ...[
+        'd.id',
+        'd.track_id as trackId',
+        'd.status',
+        'd.progress',
+        'd.problem',
+        'd.destination',
+        'd.level_db as levelDb',
+      ],
       ...['d.file_name as fileName', 'd.receipt', 'd.created_at as createdAt', 'd.finished_at as finishedAt'],
     );
 }
 
 /** Throws a Problem (404) unless the delivery belongs to the account. */
-export async function ownDelivery(accountId: string, id: string): Promise<DeliverySummary & { fileHash: string | null }> {
+export async function ownDelivery(
+  accountId: string,
+  id: string,
+): Promise<DeliverySummary & { fileHash: string | null }> {
   const db = database();
   const row = await db('deliveries as d')
     .join('tracks as t', 't.id', 'd.track_id')

@@ -32,15 +32,23 @@ export async function receiveMix(
   await ownRelease(accountId, releaseId);
   const { maxUploadBytes } = getConfig();
   if (announcedBytes !== null && announcedBytes > maxUploadBytes) {
-    throw new Problem(413, `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`);
+    throw new Problem(
+      413,
+      `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`,
+    );
   }
   const store = audioStore();
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
-    throw error instanceof Problem ? error : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
+    throw error instanceof Problem
+      ? error
+      : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
   });
   try {
     if (announcedBytes !== null && received.bytes !== announcedBytes) {
-      throw new Problem(400, `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; put it in once more.`);
+      throw new Problem(
+        400,
+        `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; put it in once more.`,
+      );
     }
     const source = await inspect(received.file, received.bytes);
     await store.adopt(received.file, received.hash);
@@ -48,13 +56,21 @@ export async function receiveMix(
       // The release's row serializes uploads that arrive together, so that each gets a place of its own.
       await trx('releases').where({ id: releaseId }).forUpdate().first('id');
       const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
-      if (Number(count) >= MAX_TRACKS) throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
+      if (Number(count) >= MAX_TRACKS)
+        throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
       const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
       const [track] = await trx('tracks')
         .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(fileName) })
         .returning<{ id: string }[]>('id');
-      const [version] = await trx('versions').insert({ track_id: track.id, name: 'First version' }).returning<{ id: string }[]>('id');
-      await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(EMPTY_LANE) });
+      const [version] = await trx('versions')
+        .insert({ track_id: track.id, name: 'First version' })
+        .returning<{ id: string }[]>('id');
+      await trx('edits').insert({
+        version_id: version.id,
+        sequence: 0,
+        label: 'Start',
+        lane: JSON.stringify(EMPTY_LANE),
+      });
       const [mix] = await trx('mixes')
         .insert({
           track_id: track.id,
@@ -85,16 +101,24 @@ export async function workingFile(accountId: string, mixId: string): Promise<Wor
     .join('tracks as t', 't.id', 'm.track_id')
     .join('releases as r', 'r.id', 't.release_id')
     .where({ 'm.id': mixId, 'r.account_id': accountId })
-    .first<{ hash: string | null; format: 'flac' | 'wav'; status: string } | undefined>('m.working_hash as hash', 'm.working_format as format', 'm.status');
+    .first<{ hash: string | null; format: 'flac' | 'wav'; status: string } | undefined>(
+      'm.working_hash as hash',
+      'm.working_format as format',
+      'm.status',
+    );
   if (!row) throw notFound('mix');
-  if (row.status !== 'ready' || row.hash === null) throw new Problem(409, 'This mix is still being analysed. Wait until its findings are there.');
+  if (row.status !== 'ready' || row.hash === null)
+    throw new Problem(409, 'This mix is still being analysed. Wait until its findings are there.');
   return { hash: row.hash, format: row.format };
 }
 
 /** Takes a track with everything of it off its release; a running analysis or delivery stops. The store's sweep removes its files. */
 export async function removeTrack(accountId: string, trackId: string): Promise<void> {
   await database().transaction(async (trx) => {
-    const row = await trx('tracks as t').join('releases as r', 'r.id', 't.release_id').where({ 't.id': trackId, 'r.account_id': accountId }).first('t.id');
+    const row = await trx('tracks as t')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where({ 't.id': trackId, 'r.account_id': accountId })
+      .first<{ id: string } | undefined>('t.id');
     if (!row) throw notFound('track');
     await trx('deliveries').where({ track_id: trackId }).delete();
     await trx('tracks').where({ id: trackId }).delete();

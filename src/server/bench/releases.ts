@@ -12,7 +12,9 @@ export async function listReleases(accountId: string): Promise<ReleaseSummary[]>
     .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
     .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id) as tracks'))
     .select(
-      db.raw(`(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and d.status = 'finished') as deliveries`),
+      db.raw(
+        `(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and d.status = 'finished') as deliveries`,
+      ),
     );
   return rows as ReleaseSummary[];
 }
@@ -20,15 +22,28 @@ export async function listReleases(accountId: string): Promise<ReleaseSummary[]>
 /** Creates a release with the starting destinations. */
 export async function createRelease(accountId: string, { title, artist }: NewRelease): Promise<{ id: string }> {
   return database().transaction(async (trx) => {
-    const [{ id }] = await trx('releases').insert({ account_id: accountId, title, artist }).returning<{ id: string }[]>('id');
-    await trx('destinations').insert(STARTING_DESTINATIONS.map((settings, position) => ({ release_id: id, position, settings: JSON.stringify(settings) })));
+    const [{ id }] = await trx('releases')
+      .insert({ account_id: accountId, title, artist })
+      .returning<{ id: string }[]>('id');
+    await trx('destinations').insert(
+      STARTING_DESTINATIONS.map((settings, position) => ({
+        release_id: id,
+        position,
+        settings: JSON.stringify(settings),
+      })),
+    );
     return { id };
   });
 }
 
 /** Throws a Problem (404) unless the release belongs to the account. */
-export async function ownRelease(accountId: string, id: string): Promise<{ id: string; title: string; artist: string }> {
-  const release = await database()('releases').where({ id, account_id: accountId }).first<{ id: string; title: string; artist: string } | undefined>('id', 'title', 'artist');
+export async function ownRelease(
+  accountId: string,
+  id: string,
+): Promise<{ id: string; title: string; artist: string }> {
+  const release = await database()('releases')
+    .where({ id, account_id: accountId })
+    .first<{ id: string; title: string; artist: string } | undefined>('id', 'title', 'artist');
   if (!release) throw notFound('release');
   return release;
 }
@@ -44,7 +59,9 @@ export async function getRelease(accountId: string, id: string): Promise<Release
       't.id',
       't.title',
       't.position',
-      db.raw(`(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`),
+      db.raw(
+        `(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`,
+      ),
     );
   const mixes = await newestMixes(tracks.map((track) => track.id));
   return { ...release, tracks: tracks.map((track) => ({ ...track, mix: mixes.get(track.id) ?? null })) };
@@ -56,6 +73,16 @@ async function newestMixes(trackIds: string[]): Promise<Map<string, MixSummary>>
     .whereIn('track_id', trackIds)
     .distinctOn('track_id')
     .orderBy([{ column: 'track_id' }, { column: 'number', order: 'desc' }])
-    .select<(MixSummary & { trackId: string })[]>('id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source', 'findings as report');
+    .select<(MixSummary & { trackId: string })[]>(
+      'id',
+      'track_id as trackId',
+      'number',
+      'file_name as fileName',
+      'status',
+      'progress',
+      'refusal',
+      'source',
+      'findings as report',
+    );
   return new Map(rows.map(({ trackId, ...mix }) => [trackId, mix]));
 }

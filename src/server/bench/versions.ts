@@ -44,7 +44,11 @@ export async function versionState(trx: Knex, { id, name, current }: VersionRow)
 }
 
 /** Saves a changed lane as the next step; steps that were undone are dropped. Throws a Problem (409) when another window changed it. */
-export async function saveLane(accountId: string, versionId: string, { lane, label, after }: SaveLane): Promise<VersionState> {
+export async function saveLane(
+  accountId: string,
+  versionId: string,
+  { lane, label, after }: SaveLane,
+): Promise<VersionState> {
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     if (row.current !== after) {
@@ -52,7 +56,10 @@ export async function saveLane(accountId: string, versionId: string, { lane, lab
     }
     const next = after + 1;
     await trx('edits').where({ version_id: versionId }).andWhere('sequence', '>', after).delete();
-    await trx('edits').where({ version_id: versionId }).andWhere('sequence', '<', next - HISTORY).delete();
+    await trx('edits')
+      .where({ version_id: versionId })
+      .andWhere('sequence', '<', next - HISTORY)
+      .delete();
     await trx('edits').insert({ version_id: versionId, sequence: next, label, lane: JSON.stringify(lane) });
     await trx('versions').where({ id: versionId }).update({ current: next });
     return versionState(trx, { ...row, current: next });
@@ -64,7 +71,9 @@ export async function stepThrough(accountId: string, versionId: string, directio
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     const target = row.current + direction;
-    const exists = await trx('edits').where({ version_id: versionId, sequence: target }).first('sequence');
+    const exists = await trx('edits')
+      .where({ version_id: versionId, sequence: target })
+      .first<{ sequence: number } | undefined>('sequence');
     if (!exists) return versionState(trx, row);
     await trx('versions').where({ id: versionId }).update({ current: target });
     return versionState(trx, { ...row, current: target });

@@ -15,8 +15,14 @@ export async function getWorkspace(accountId: string, trackId: string): Promise<
     throw notFound('track');
   });
   const index = tracks.findIndex(({ id }) => id === trackId);
-  const versions = await db('versions').where({ track_id: trackId }).orderBy('created_at').select<{ id: string; name: string; current: number }[]>('id', 'name', 'current');
-  const destinations = await db('destinations').where({ release_id: release.id }).orderBy('position').select<{ id: string; settings: unknown }[]>('id', 'settings');
+  const versions = await db('versions')
+    .where({ track_id: trackId })
+    .orderBy('created_at')
+    .select<{ id: string; name: string; current: number }[]>('id', 'name', 'current');
+  const destinations = await db('destinations')
+    .where({ release_id: release.id })
+    .orderBy('position')
+    .select<{ id: string; settings: unknown }[]>('id', 'settings');
   const { mix, id, title, position } = tracks[index];
   return {
     track: { id, title, position },
@@ -25,7 +31,10 @@ export async function getWorkspace(accountId: string, trackId: string): Promise<
     nextTrackId: tracks[index + 1]?.id ?? null,
     mix,
     versions: await Promise.all(versions.map((version) => versionState(db, version))),
-    destinations: destinations.map((destination) => ({ id: destination.id, settings: destinationSchema.parse(destination.settings) })),
+    destinations: destinations.map((destination) => ({
+      id: destination.id,
+      settings: destinationSchema.parse(destination.settings),
+    })),
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
   };
 }

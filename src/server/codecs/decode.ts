@@ -5,7 +5,12 @@ function stereo(channels: number): string {
   return channels === 1 ? 'pan=stereo|c0=c0|c1=c0' : 'anull';
 }
 
-async function* decodeRaw(file: string, channels: number, bytes: 4 | 8, signal?: AbortSignal): AsyncGenerator<Uint8Array> {
+async function* decodeRaw(
+  file: string,
+  channels: number,
+  bytes: 4 | 8,
+  signal?: AbortSignal,
+): AsyncGenerator<Uint8Array> {
   const format = bytes === 4 ? 'f32le' : 'f64le';
   const args = ['-i', file, '-map', '0:a:0', '-af', stereo(channels), '-f', format, '-c:a', `pcm_${format}`, '-'];
   const { child, finished } = start('ffmpeg', args, signal);
@@ -43,9 +48,33 @@ export async function* decode64(file: string, channels = 2, signal?: AbortSignal
  * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. Rejects
  * when the source is damaged.
  */
-export async function makeWorkingFile(file: string, target: string, format: 'flac' | 'wav', channels: number, signal?: AbortSignal): Promise<void> {
-  const codec = format === 'flac' ? ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-c:a', 'pcm_f32le', '-rf64', 'auto'];
-  const args = ['-i', file, '-map', '0:a:0', '-map_metadata', '-1', '-af', stereo(channels), ...codec, '-bitexact', '-f', format, '-y', target];
+export async function makeWorkingFile(
+  file: string,
+  target: string,
+  format: 'flac' | 'wav',
+  channels: number,
+  signal?: AbortSignal,
+): Promise<void> {
+  const codec =
+    format === 'flac'
+      ? ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24']
+      : ['-c:a', 'pcm_f32le', '-rf64', 'auto'];
+  const args = [
+    '-i',
+    file,
+    '-map',
+    '0:a:0',
+    '-map_metadata',
+    '-1',
+    '-af',
+    stereo(channels),
+    ...codec,
+    '-bitexact',
+    '-f',
+    format,
+    '-y',
+    target,
+  ];
   const { child, finished } = start('ffmpeg', args, signal);
   child.stdin.end();
   child.stdout.resume();

@@ -35,8 +35,28 @@ const probeSchema = z.object({
   format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() }),
 });
 
-const LOSSLESS = new Set(['flac', 'alac', 'wavpack', 'tta', 'ape', 'tak', 'mp4als', 'wmalossless', 'mlp', 'truehd', 'shorten']);
-const CONTAINERS: Record<string, string> = { wav: 'WAV', w64: 'Wave64', aiff: 'AIFF', flac: 'FLAC', 'mov,mp4,m4a,3gp,3g2,mj2': 'MP4', caf: 'CAF', wv: 'WavPack' };
+const LOSSLESS = new Set([
+  'flac',
+  'alac',
+  'wavpack',
+  'tta',
+  'ape',
+  'tak',
+  'mp4als',
+  'wmalossless',
+  'mlp',
+  'truehd',
+  'shorten',
+]);
+const CONTAINERS: Record<string, string> = {
+  wav: 'WAV',
+  w64: 'Wave64',
+  aiff: 'AIFF',
+  flac: 'FLAC',
+  'mov,mp4,m4a,3gp,3g2,mj2': 'MP4',
+  caf: 'CAF',
+  wv: 'WavPack',
+};
 
 export const MIN_RATE = 32000;
 export const MAX_RATE = 384000;
@@ -50,31 +70,60 @@ function isLossless(codec: string): boolean {
 export async function probe(file: string): Promise<Source> {
   const text = await output('ffprobe', ['-of', 'json', '-show_streams', '-show_format', file]).catch(() => null);
   const found = text === null ? null : probeSchema.safeParse(JSON.parse(text));
-  if (!found?.success) throw new Problem(422, 'This is not an audio file that can be read. Export the mix as WAV, AIFF or FLAC and try again.');
+  if (!found?.success)
+    throw new Problem(
+      422,
+      'This is not an audio file that can be read. Export the mix as WAV, AIFF or FLAC and try again.',
+    );
   const { streams, format } = found.data;
   const audio = streams.filter(({ codec_type }) => codec_type === 'audio');
-  if (audio.length === 0) throw new Problem(422, 'The file holds no audio. Export the mix as WAV, AIFF or FLAC and try again.');
-  if (audio.length > 1) throw new Problem(422, `The file holds ${audio.length} separate audio streams. Export one stereo mix and try again.`);
+  if (audio.length === 0)
+    throw new Problem(422, 'The file holds no audio. Export the mix as WAV, AIFF or FLAC and try again.');
+  if (audio.length > 1)
+    throw new Problem(
+      422,
+      `The file holds ${audio.length} separate audio streams. Export one stereo mix and try again.`,
+    );
   const [stream] = audio;
   const codec = stream.codec_name ?? 'unknown';
   if (!isLossless(codec)) {
-    throw new Problem(422, `The file is a lossy encode (${codec.toUpperCase()}), which a master cannot repair. Ask for the mix as WAV, AIFF or FLAC.`);
+    throw new Problem(
+      422,
+      `The file is a lossy encode (${codec.toUpperCase()}), which a master cannot repair. Ask for the mix as WAV, AIFF or FLAC.`,
+    );
   }
   const channels = stream.channels ?? 0;
   if (channels < 1 || channels > 2) {
-    throw new Problem(422, `The file has ${channels} channels; a mix has two. Export a stereo fold-down and try again.`);
+    throw new Problem(
+      422,
+      `The file has ${channels} channels; a mix has two. Export a stereo fold-down and try again.`,
+    );
   }
   const sampleRate = stream.sample_rate ?? 0;
   if (sampleRate < MIN_RATE || sampleRate > MAX_RATE) {
-    throw new Problem(422, `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are taken. Export at the rate the mix was made at.`);
+    throw new Problem(
+      422,
+      `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are taken. Export at the rate the mix was made at.`,
+    );
   }
   const durationSeconds = stream.duration ?? format.duration ?? 0;
   if (durationSeconds > MAX_MINUTES * 60) {
-    throw new Problem(422, `The file is ${Math.round(durationSeconds / 60)} minutes long; a mix may have ${MAX_MINUTES}. Split it into its pieces.`);
+    throw new Problem(
+      422,
+      `The file is ${Math.round(durationSeconds / 60)} minutes long; a mix may have ${MAX_MINUTES}. Split it into its pieces.`,
+    );
   }
   const float = /^(flt|dbl)/.test(stream.sample_fmt ?? '');
   const bits = stream.bits_per_raw_sample || stream.bits_per_sample || (stream.sample_fmt?.startsWith('s16') ? 16 : 32);
-  return { container: CONTAINERS[format.format_name] ?? format.format_name.toUpperCase(), codec, sampleRate, channels, bits, float, durationSeconds };
+  return {
+    container: CONTAINERS[format.format_name] ?? format.format_name.toUpperCase(),
+    codec,
+    sampleRate,
+    channels,
+    bits,
+    float,
+    durationSeconds,
+  };
 }
 
 /**

@@ -44,7 +44,10 @@ export interface FileOptions {
 }
 
 /** Answers with a file, or the part of it that a Range header asks for. */
-export async function fileResponse(request: Request, { file, size, type, hash, downloadAs }: FileOptions): Promise<Response> {
+export async function fileResponse(
+  request: Request,
+  { file, size, type, hash, downloadAs }: FileOptions,
+): Promise<Response> {
   const headers = new Headers({
     'Accept-Ranges': 'bytes',
     'Content-Type': type,

@@ -18,18 +18,29 @@ const uuid = z.uuid();
 export function answerError(error: unknown, request: Request): Response {
   if (error instanceof Problem) return Response.json({ error: error.message }, { status: error.status });
   log().error({ err: error, method: request.method, path: new URL(request.url).pathname }, 'request failed');
-  const lost = error instanceof Error && /ECONNREFUSED|ECONNRESET|terminat|Timeout acquiring|shutting down|starting up|57P0[123]/i.test(`${error.message} ${(error as { code?: string }).code}`);
+  const lost =
+    error instanceof Error &&
+    /ECONNREFUSED|ECONNRESET|terminat|Timeout acquiring|shutting down|starting up|57P0[123]/i.test(
+      `${error.message} ${(error as { code?: string }).code}`,
+    );
   return lost
-    ? Response.json({ error: 'The database cannot be reached just now. Nothing was lost; try again in a moment.' }, { status: 503 })
-    : Response.json({ error: 'Something went wrong on the server. Nothing was lost; try again, and look at the log if it stays.' }, { status: 500 });
+    ? Response.json(
+        { error: 'The database cannot be reached just now. Nothing was lost; try again in a moment.' },
+        { status: 503 },
+      )
+    : Response.json(
+        { error: 'Something went wrong on the server. Nothing was lost; try again, and look at the log if it stays.' },
+        { status: 500 },
+      );
 }
 
 /** A route handler for signed-in accounts: checks who is asking and that identifiers are such, and answers problems. */
 export function route(handle: (asked: Asked) => Promise<Response | object | void>) {
-  return async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+  return async (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> => {
     try {
       const account = await requireAccount();
-      const params = await context.params;
+      // An address without identifiers has none.
+      const params = (await context.params) ?? {};
       for (const value of Object.values(params)) {
         if (!uuid.safeParse(value).success) throw new Problem(404, 'This address does not exist.');
       }
@@ -49,5 +60,10 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   });
   const result = schema.safeParse(data);
   if (result.success) return result.data;
-  throw new Problem(422, result.error.issues.map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message)).join(' '));
+  throw new Problem(
+    422,
+    result.error.issues
+      .map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message))
+      .join(' '),
+  );
 }

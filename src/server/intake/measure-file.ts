@@ -12,7 +12,10 @@ export async function measureFile(
 ): Promise<IntakeMeasurement> {
   // The announced length may be wrong: what a file can hold at all bounds the meters' memory instead.
   const { size } = await stat(file);
-  const meter = new IntakeMeter(sampleRate, Math.min(Math.max(expectedFrames * 2, sampleRate * 10), Math.max(size * 64, sampleRate * 10)));
+  const meter = new IntakeMeter(
+    sampleRate,
+    Math.min(Math.max(expectedFrames * 2, sampleRate * 10), Math.max(size * 64, sampleRate * 10)),
+  );
   let frames = 0;
   for await (const chunk of decode32(file, channels)) {
     meter.add(chunk);

@@ -12,28 +12,42 @@ export interface TakenIn {
   report: IntakeReport;
 }
 
-const TRUNCATED = 'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and put it in once more.';
+const TRUNCATED =
+  'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and put it in once more.';
 
 /**
  * Makes the working file of an original in the store and measures it. Throws a Problem (422) when the file is damaged or
  * holds nothing; what was written is removed then.
  */
-export async function takeIn(store: AudioStore, originalHash: string, source: Source, onProgress: (share: number) => void): Promise<TakenIn> {
+export async function takeIn(
+  store: AudioStore,
+  originalHash: string,
+  source: Source,
+  onProgress: (share: number) => void,
+): Promise<TakenIn> {
   const original = store.path(originalHash);
   if ((await missingBytes(original)) > 0) throw new Problem(422, TRUNCATED);
   const format = source.float || source.bits > 24 ? 'wav' : 'flac';
   const working = await store.temporary(`.${format}`);
   try {
     await makeWorkingFile(original, working, format, source.channels).catch((error: Error) => {
-      throw new Problem(422, `The file is damaged and could not be decoded to its end. Export the mix again. (${error.message.slice(0, 200)})`);
+      throw new Problem(
+        422,
+        `The file is damaged and could not be decoded to its end. Export the mix again. (${error.message.slice(0, 200)})`,
+      );
     });
     onProgress(0.4);
     const expected = Math.round(source.durationSeconds * source.sampleRate);
-    const measured = await measureFile(working, source.sampleRate, 2, expected, (share) => onProgress(0.4 + 0.6 * share));
+    const measured = await measureFile(working, source.sampleRate, 2, expected, (share) =>
+      onProgress(0.4 + 0.6 * share),
+    );
     if (measured.frames === 0) throw new Problem(422, 'The file holds no samples. Export the mix again.');
     if (source.container === 'FLAC' && measured.frames < expected - 1) throw new Problem(422, TRUNCATED);
     if (measured.invalidSamples > 0) {
-      throw new Problem(422, `The file holds ${measured.invalidSamples} samples that are no numbers or far beyond any level. Export the mix again as 24-bit.`);
+      throw new Problem(
+        422,
+        `The file holds ${measured.invalidSamples} samples that are no numbers or far beyond any level. Export the mix again as 24-bit.`,
+      );
     }
     const { hash } = await store.put(working);
     return { workingHash: hash, workingFormat: format, report: intakeReport(source, measured) };

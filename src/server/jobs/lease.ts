@@ -25,13 +25,20 @@ export async function claim(db: Knex, job: JobName, id: string): Promise<boolean
 }
 
 /** Writes progress each second while the job runs, and aborts it when its row is gone or no longer being worked on. */
-export function keepLease(db: Knex, job: JobName, id: string, logger: Logger): { progress(share: number): void; signal: AbortSignal; end(): void } {
+export function keepLease(
+  db: Knex,
+  job: JobName,
+  id: string,
+  logger: Logger,
+): { progress(share: number): void; signal: AbortSignal; end(): void } {
   const { table, working } = WORK[job];
   const controller = new AbortController();
   let share = 0;
   const beat = async () => {
     try {
-      const kept = await db(table).where({ id, status: working }).update({ progress: share, heartbeat_at: db.fn.now() });
+      const kept = await db(table)
+        .where({ id, status: working })
+        .update({ progress: share, heartbeat_at: db.fn.now() });
       if (kept === 0) controller.abort();
     } catch (error) {
       // The database may be restarting; the lease lasts longer than that takes.
@@ -56,7 +63,9 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
       for (const { id, attempts } of abandoned) {
         logger.warn({ job, id, attempts }, 'taking up abandoned work');
         if (attempts >= MAX_ATTEMPTS) {
-          await trx(table).where({ id }).update({ status: failed, [reason]: STOPPED });
+          await trx(table)
+            .where({ id })
+            .update({ status: failed, [reason]: STOPPED });
         } else {
           await trx(table).where({ id }).update({ status: 'waiting', progress: 0 });
           await enqueue(trx, job, id);

@@ -7,5 +7,8 @@ export type JobName = 'intake' | 'deliver';
  * queue is graphile-worker's own.
  */
 export async function enqueue(trx: Knex, name: JobName, id: string): Promise<void> {
-  await trx.raw('select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1)', [name, JSON.stringify({ id })]);
+  await trx.raw('select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1)', [
+    name,
+    JSON.stringify({ id }),
+  ]);
 }

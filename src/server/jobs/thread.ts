@@ -2,7 +2,10 @@ import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 
 /** What a job thread says. */
-export type ThreadMessage<Result> = { type: 'progress'; share: number } | { type: 'result'; result: Result } | { type: 'problem'; status: number; message: string };
+export type ThreadMessage<Result> =
+  | { type: 'progress'; share: number }
+  | { type: 'result'; result: Result }
+  | { type: 'problem'; status: number; message: string };
 
 /** A reason that lies in the file, not in the machine: trying again would not help. */
 export class FinalProblem extends Error {}
@@ -10,7 +13,12 @@ export class FinalProblem extends Error {}
 const THREADS = path.resolve('src/server/jobs/threads');
 
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
-export function runInThread<Result>(name: 'intake' | 'deliver', data: unknown, onProgress: (share: number) => void, signal: AbortSignal): Promise<Result> {
+export function runInThread<Result>(
+  name: 'intake' | 'deliver',
+  data: unknown,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Result> {
   return new Promise((resolve, reject) => {
     const worker = new Worker(path.join(THREADS, `${name}.ts`), { workerData: data, execArgv: ['--import', 'tsx'] });
     const stop = () => void worker.terminate();

@@ -1,4 +1,4 @@
-import { run, type Runner } from 'graphile-worker';
+import { Logger, run, type LogFunctionFactory, type Runner } from 'graphile-worker';
 import pg from 'pg';
 import { z } from 'zod';
 import { getConfig } from '../config';
@@ -14,12 +14,20 @@ const RECOVER_MS = 5_000;
 const SWEEP_MS = 10 * 60_000;
 const payload = z.object({ id: z.uuid() });
 
+/** The queue's own messages as lines of our log. */
+const queueLog: LogFunctionFactory = (scope) => (level, message, meta) => {
+  const line = log()[level === 'warning' ? 'warn' : level === 'info' ? 'debug' : level];
+  line.call(log(), { ...scope, ...meta }, message);
+};
+
 /** Takes jobs from the queue until it is told to stop; any number of these may run against one database and store. */
 async function main(): Promise<void> {
   const { databaseUrl } = getConfig();
   const db = connect(databaseUrl);
   const pool = new pg.Pool({ connectionString: databaseUrl, max: 4 });
-  pool.on('error', (error) => log().warn({ err: error }, 'database connection lost'));
+  const lost = (error: Error) => log().warn({ err: error }, 'database connection lost');
+  pool.on('error', lost);
+  pool.on('connect', (client) => client.on('error', lost));
 
   let runner: Runner | null = null;
   const startRunner = async (): Promise<void> => {
@@ -27,6 +35,8 @@ async function main(): Promise<void> {
       pgPool: pool,
       concurrency: 1,
       pollInterval: 1000,
+      crontab: '',
+      logger: new Logger(queueLog),
       noHandleSignals: true,
       taskList: {
         intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
@@ -34,7 +44,9 @@ async function main(): Promise<void> {
       },
     });
     // A runner gives up when the database goes away for good; a new one waits for its return.
-    runner.promise.catch((error: unknown) => log().warn({ err: error }, 'job runner stopped')).finally(() => void restart());
+    runner.promise
+      .catch((error: unknown) => log().warn({ err: error }, 'job runner stopped'))
+      .finally(() => void restart());
   };
   let stopping = false;
   const restart = async (): Promise<void> => {
@@ -49,7 +61,8 @@ async function main(): Promise<void> {
   };
   await restart();
 
-  const quietly = (work: () => Promise<unknown>) => () => void work().catch((error: unknown) => log().warn({ err: error }, 'upkeep failed'));
+  const quietly = (work: () => Promise<unknown>) => () =>
+    void work().catch((error: unknown) => log().warn({ err: error }, 'upkeep failed'));
   const recover = quietly(() => recoverAbandoned(db, log()));
   const sweep = quietly(async () => audioStore().sweep(await referencedFiles(db)));
   recover();

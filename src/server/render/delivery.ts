@@ -14,7 +14,14 @@ import { render } from './render';
 
 /** Everything a delivery is made from. */
 export interface DeliveryOrder {
-  mix: { fileName: string; originalHash: string; workingHash: string; sampleRate: number; bits: number; frames: number };
+  mix: {
+    fileName: string;
+    originalHash: string;
+    workingHash: string;
+    sampleRate: number;
+    bits: number;
+    frames: number;
+  };
   lane: Lane;
   versionName: string;
   destination: Destination;
@@ -33,7 +40,11 @@ async function ffmpegVersion(): Promise<string> {
 }
 
 /** Renders, measures the finished file and puts it into the store; nothing is left behind when it fails. */
-export async function makeDelivery(store: AudioStore, order: DeliveryOrder, onProgress: (share: number) => void): Promise<MadeDelivery> {
+export async function makeDelivery(
+  store: AudioStore,
+  order: DeliveryOrder,
+  onProgress: (share: number) => void,
+): Promise<MadeDelivery> {
   const { mix, lane, destination, levelDb } = order;
   const file = await store.temporary(`.${destination.container}`);
   try {
@@ -56,7 +67,13 @@ export async function makeDelivery(store: AudioStore, order: DeliveryOrder, onPr
       onProgress: (share) => onProgress(0.8 * share),
     });
     const written = await probe(file);
-    const measured = await measureFile(file, written.sampleRate, 2, Math.round(written.durationSeconds * written.sampleRate), (share) => onProgress(0.8 + 0.2 * share));
+    const measured = await measureFile(
+      file,
+      written.sampleRate,
+      2,
+      Math.round(written.durationSeconds * written.sampleRate),
+      (share) => onProgress(0.8 + 0.2 * share),
+    );
     const { size } = await stat(file);
     const { hash } = await store.put(file);
     const truePeakDbtp = decibels(Math.max(...measured.truePeak));

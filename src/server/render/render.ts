@@ -51,7 +51,11 @@ export interface Rendered {
 }
 
 /** Runs interleaved stereo through stages; the output has exactly as many frames as the input, in place in time. */
-async function* throughStages(input: AsyncIterable<Float64Array>, stages: Stage[], sampleRate: number): AsyncGenerator<Float64Array> {
+async function* throughStages(
+  input: AsyncIterable<Float64Array>,
+  stages: Stage[],
+  sampleRate: number,
+): AsyncGenerator<Float64Array> {
   const lane = new LaneProcessor(stages, { sampleRate, maxFrames: BLOCK, meterHops: 0 });
   let held = 0;
   let drop = lane.latency;
@@ -93,7 +97,19 @@ async function* throughStages(input: AsyncIterable<Float64Array>, stages: Stage[
 async function* converted(input: AsyncIterable<Float64Array>, from: number, to: number): AsyncGenerator<Float64Array> {
   const raw = ['-f', 'f64le', '-ac', '2'];
   const filter = `aresample=${to}:resampler=soxr:precision=33:osf=dbl`;
-  const { child, finished } = start('ffmpeg', [...raw, '-ar', String(from), '-i', 'pipe:0', '-af', filter, ...raw, '-ar', String(to), '-']);
+  const { child, finished } = start('ffmpeg', [
+    ...raw,
+    '-ar',
+    String(from),
+    '-i',
+    'pipe:0',
+    '-af',
+    filter,
+    ...raw,
+    '-ar',
+    String(to),
+    '-',
+  ]);
   const feeding = pipeline(Readable.from(asBytes(input)), child.stdin);
   feeding.catch(() => child.kill('SIGKILL'));
   try {
@@ -105,12 +121,16 @@ async function* converted(input: AsyncIterable<Float64Array>, from: number, to: 
   }
 }
 
-async function* asBytes(input: AsyncIterable<Float64Array | Float32Array | Int32Array | Int16Array>): AsyncGenerator<Buffer> {
-  for await (const { buffer, byteOffset, byteLength } of input) if (byteLength > 0) yield Buffer.from(buffer, byteOffset, byteLength);
+async function* asBytes(
+  input: AsyncIterable<Float64Array | Float32Array | Int32Array | Int16Array>,
+): AsyncGenerator<Buffer> {
+  for await (const { buffer, byteOffset, byteLength } of input)
+    if (byteLength > 0) yield Buffer.from(buffer, byteOffset, byteLength);
 }
 
 async function* fromFile(file: string): AsyncGenerator<Float64Array> {
-  for await (const bytes of whole(createReadStream(file, { highWaterMark: 1 << 18 }), 16)) yield new Float64Array(bytes.buffer);
+  for await (const bytes of whole(createReadStream(file, { highWaterMark: 1 << 18 }), 16))
+    yield new Float64Array(bytes.buffer);
 }
 
 /** Passes a signal on while noting its true peak. */
@@ -150,7 +170,11 @@ class PeakTap {
 }
 
 /** Rounds to the word length, in the layout the encoder reads: 16 bits as they are, 24 bits at the top of 32. */
-async function* quantized(input: AsyncIterable<Float64Array>, ditherer: Ditherer, depth: 16 | 24): AsyncGenerator<Int32Array | Int16Array> {
+async function* quantized(
+  input: AsyncIterable<Float64Array>,
+  ditherer: Ditherer,
+  depth: 16 | 24,
+): AsyncGenerator<Int32Array | Int16Array> {
   for await (const chunk of input) {
     const frames = chunk.length / 2;
     const side = new Float64Array(frames);
@@ -169,10 +193,17 @@ async function* asFloat32(input: AsyncIterable<Float64Array>): AsyncGenerator<Fl
   for await (const chunk of input) yield Float32Array.from(chunk);
 }
 
-async function encode(samples: AsyncIterable<Int32Array | Int16Array | Float32Array>, options: RenderOptions): Promise<void> {
+async function encode(
+  samples: AsyncIterable<Int32Array | Int16Array | Float32Array>,
+  options: RenderOptions,
+): Promise<void> {
   const { depth, container, outputRate, output, tags } = options;
   const raw = { 16: 's16le', 24: 's32le', '32f': 'f32le' }[depth];
-  const flac = ['-c:a', 'flac', ...(depth === 24 ? ['-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-sample_fmt', 's16'])];
+  const flac = [
+    '-c:a',
+    'flac',
+    ...(depth === 24 ? ['-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-sample_fmt', 's16']),
+  ];
   const wav = ['-c:a', { 16: 'pcm_s16le', 24: 'pcm_s24le', '32f': 'pcm_f32le' }[depth], '-rf64', 'auto'];
   const metadata = Object.entries(tags).flatMap(([name, value]) => (value ? ['-metadata', `${name}=${value}`] : []));
   const { child, finished } = start('ffmpeg', [
@@ -188,7 +219,9 @@ async function encode(samples: AsyncIterable<Int32Array | Int16Array | Float32Ar
 /** A stage that is nothing but a gain, or nothing at all. */
 function levelStage(levelDb: number): Stage[] {
   if (levelDb === 0) return [];
-  return [{ id: 'level', kind: 'trim', on: true, settings: { gainDb: levelDb, linked: true, gainLeftDb: 0, gainRightDb: 0 } }];
+  return [
+    { id: 'level', kind: 'trim', on: true, settings: { gainDb: levelDb, linked: true, gainLeftDb: 0, gainRightDb: 0 } },
+  ];
 }
 
 /**
@@ -196,13 +229,17 @@ function levelStage(levelDb: number): Stage[] {
  * length with seeded dither, container. The same input gives the same bytes. Rejects when the source cannot be decoded.
  */
 export async function render(options: RenderOptions): Promise<Rendered> {
-  const { input, channels, inputRate, inputBits, lane, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
-  if (depth === '32f' && options.container === 'flac') throw new Error('FLAC holds no float samples: choose WAV, or 16 or 24 bits.');
+  const { input, channels, inputRate, inputBits, lane, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } =
+    options;
+  if (depth === '32f' && options.container === 'flac')
+    throw new Error('FLAC holds no float samples: choose WAV, or 16 or 24 bits.');
   const stages = [...lane.stages.filter(({ on }) => on), ...levelStage(levelDb)];
   const untouched = stages.length === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;
   const tap = new PeakTap();
 
-  const decoded = counted(decode64(input, channels), (frames) => onProgress(0.6 * Math.min(1, frames / Math.max(1, options.frames))));
+  const decoded = counted(decode64(input, channels), (frames) =>
+    onProgress(0.6 * Math.min(1, frames / Math.max(1, options.frames))),
+  );
   const processed = stages.length > 0 ? throughStages(decoded, stages, inputRate) : decoded;
   const atRate = inputRate === outputRate ? processed : converted(processed, inputRate, outputRate);
   try {
@@ -231,7 +268,10 @@ export async function render(options: RenderOptions): Promise<Rendered> {
   }
 }
 
-async function* counted(input: AsyncIterable<Float64Array>, onFrames: (frames: number) => void): AsyncGenerator<Float64Array> {
+async function* counted(
+  input: AsyncIterable<Float64Array>,
+  onFrames: (frames: number) => void,
+): AsyncGenerator<Float64Array> {
   let frames = 0;
   for await (const chunk of input) {
     frames += chunk.length / 2;

@@ -44,7 +44,13 @@ export class AudioStore {
     const meter = new Transform({
       transform(chunk: Buffer, _encoding, done) {
         bytes += chunk.length;
-        if (bytes > maxBytes) return done(new Problem(413, `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the most one mix may have.`));
+        if (bytes > maxBytes)
+          return done(
+            new Problem(
+              413,
+              `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the most one mix may have.`,
+            ),
+          );
         hash.update(chunk);
         done(null, chunk);
       },

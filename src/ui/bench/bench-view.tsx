@@ -24,19 +24,44 @@ import { Page } from '../shell/page';
 import { DropZone } from './drop-zone';
 import { useUploads } from './uploads';
 
-function NewReleaseDialog({ open, onClose, onCreate }: { open: boolean; onClose: () => void; onCreate: (release: NewRelease) => Promise<void> }) {
-  const { register, handleSubmit, formState, setError } = useForm<{ title: string; artist?: string | undefined }>({ resolver: zodResolver(newReleaseSchema) });
+function NewReleaseDialog({
+  open,
+  onClose,
+  onCreate,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onCreate: (release: NewRelease) => Promise<void>;
+}) {
+  const { register, handleSubmit, formState, setError } = useForm<{ title: string; artist?: string | undefined }>({
+    resolver: zodResolver(newReleaseSchema),
+  });
   const { errors, isSubmitting } = formState;
   const submit = handleSubmit((values) =>
-    onCreate({ artist: '', ...values }).catch((error: unknown) => setError('title', { message: (error as Error).message })),
+    onCreate({ artist: '', ...values }).catch((error: unknown) =>
+      setError('title', { message: (error as Error).message }),
+    ),
   );
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="xs">
       <form noValidate onSubmit={(event) => void submit(event)}>
         <DialogTitle>New release</DialogTitle>
         <DialogContent sx={{ display: 'grid', gap: 2, pt: '8px !important' }}>
-          <TextField autoFocus size="small" label="Title" {...register('title')} error={!!errors.title} helperText={errors.title?.message ?? 'Album, EP or single'} />
-          <TextField size="small" label="Artist" {...register('artist')} error={!!errors.artist} helperText={errors.artist?.message ?? 'May stay empty'} />
+          <TextField
+            autoFocus
+            size="small"
+            label="Title"
+            {...register('title')}
+            error={!!errors.title}
+            helperText={errors.title?.message ?? 'Album, EP or single'}
+          />
+          <TextField
+            size="small"
+            label="Artist"
+            {...register('artist')}
+            error={!!errors.artist}
+            helperText={errors.artist?.message ?? 'May stay empty'}
+          />
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose} color="inherit">
@@ -57,7 +82,10 @@ export function BenchView() {
   const [creating, setCreating] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const send = useUploads((store) => store.send);
-  const { data, error, isPending, refetch } = useQuery({ queryKey: ['releases'], queryFn: () => api<ReleaseSummary[]>('/api/releases') });
+  const { data, error, isPending, refetch } = useQuery({
+    queryKey: ['releases'],
+    queryFn: () => api<ReleaseSummary[]>('/api/releases'),
+  });
 
   const create = async (release: NewRelease): Promise<string> => {
     const { id } = await api<{ id: string }>('/api/releases', { method: 'POST', body: release });
@@ -68,7 +96,10 @@ export function BenchView() {
   const begin = async (files: File[]) => {
     setProblem(null);
     try {
-      const id = await create({ title: files[0].name.replace(/\.[^.]+$/, '').slice(0, 120) || 'New release', artist: '' });
+      const id = await create({
+        title: files[0].name.replace(/\.[^.]+$/, '').slice(0, 120) || 'New release',
+        artist: '',
+      });
       void send(id, files, () => {});
     } catch (caught) {
       setProblem((caught as Error).message);
@@ -76,7 +107,14 @@ export function BenchView() {
   };
 
   return (
-    <Page crumbs={[{ title: 'Bench' }]} actions={<Button variant="outlined" onClick={() => setCreating(true)}>New release</Button>}>
+    <Page
+      crumbs={[{ title: 'Bench' }]}
+      actions={
+        <Button variant="outlined" onClick={() => setCreating(true)}>
+          New release
+        </Button>
+      }
+    >
       <Typography variant="h1" sx={{ mb: 0.5 }}>
         Bench
       </Typography>
@@ -103,7 +141,14 @@ export function BenchView() {
             component={Link}
             href={`/releases/${id}`}
             sx={{
-              ...{ px: 2.5, py: 1.75, display: 'grid', gridTemplateColumns: '1fr 90px 120px 110px', alignItems: 'center', gap: 2 },
+              ...{
+                px: 2.5,
+                py: 1.75,
+                display: 'grid',
+                gridTemplateColumns: '1fr 90px 120px 110px',
+                alignItems: 'center',
+                gap: 2,
+              },
               ...{ color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.secondary' } },
             }}
           >
@@ -123,7 +168,11 @@ export function BenchView() {
           </Paper>
         ))}
       </Box>
-      <NewReleaseDialog open={creating} onClose={() => setCreating(false)} onCreate={async (release) => void (await create(release))} />
+      <NewReleaseDialog
+        open={creating}
+        onClose={() => setCreating(false)}
+        onCreate={async (release) => void (await create(release))}
+      />
     </Page>
   );
 }

@@ -7,7 +7,9 @@ import { useDropzone } from 'react-dropzone';
 
 /** A place to drop mixes on, or to press and choose them. */
 export function DropZone({ title, onFiles }: { title: string; onFiles: (files: File[]) => void }) {
-  const { getRootProps, getInputProps, isDragActive } = useDropzone({ onDrop: (files: File[]) => files.length > 0 && onFiles(files) });
+  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+    onDrop: (files: File[]) => files.length > 0 && onFiles(files),
+  });
   return (
     <Box
       {...getRootProps()}
@@ -29,7 +31,9 @@ export function DropZone({ title, onFiles }: { title: string; onFiles: (files: F
       <UploadIcon sx={{ color: 'secondary.main', fontSize: 32 }} aria-hidden />
       <Box>
         <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Let go to put them in' : title}</Typography>
-        <Typography color="text.secondary">WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or press here to choose.</Typography>
+        <Typography color="text.secondary">
+          WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or press here to choose.
+        </Typography>
       </Box>
     </Box>
   );

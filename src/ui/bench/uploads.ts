@@ -22,14 +22,22 @@ let nextKey = 1;
 
 /** Uploads under way, kept while one moves between pages. */
 export const useUploads = create<UploadStore>((set, get) => {
-  const patch = (key: number, change: Partial<UploadRow>) => set(({ rows }) => ({ rows: rows.map((row) => (row.key === key ? { ...row, ...change } : row)) }));
+  const patch = (key: number, change: Partial<UploadRow>) =>
+    set(({ rows }) => ({ rows: rows.map((row) => (row.key === key ? { ...row, ...change } : row)) }));
   const dismiss = (key: number) => set(({ rows }) => ({ rows: rows.filter((row) => row.key !== key) }));
   return {
     rows: [],
     dismiss,
     async send(releaseId, files, onTaken) {
       const queue = files.map((file) => ({ file, key: nextKey++ }));
-      const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({ key, releaseId, fileName: file.name, share: 0, problem: null, cancel: () => dismiss(key) });
+      const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({
+        key,
+        releaseId,
+        fileName: file.name,
+        share: 0,
+        problem: null,
+        cancel: () => dismiss(key),
+      });
       set(({ rows }) => ({ rows: [...rows, ...queue.map(row)] }));
       for (const { file, key } of queue) {
         if (!get().rows.some((waiting) => waiting.key === key)) continue;

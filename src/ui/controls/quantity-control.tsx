@@ -29,8 +29,10 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
   const { title, unit, min, max, step, scale, help } = quantity;
   const logarithmic = scale === 'logarithmic';
   const decimals = decimalsOf(step);
-  const toPosition = (v: number) => (POSITIONS * (logarithmic ? Math.log(v / min) / Math.log(max / min) : (v - min) / (max - min)));
-  const fromPosition = (p: number) => (logarithmic ? min * (max / min) ** (p / POSITIONS) : min + ((max - min) * p) / POSITIONS);
+  const toPosition = (v: number) =>
+    POSITIONS * (logarithmic ? Math.log(v / min) / Math.log(max / min) : (v - min) / (max - min));
+  const fromPosition = (p: number) =>
+    logarithmic ? min * (max / min) ** (p / POSITIONS) : min + ((max - min) * p) / POSITIONS;
   const set = (next: number) => {
     const held = Math.min(max, Math.max(min, next));
     const rounded = Number((Math.round(held / step) * step).toFixed(decimals));
@@ -50,7 +52,12 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
 
   const nudge = (direction: number, fine: boolean, coarse: boolean) => {
     const factor = fine ? 1 : coarse ? 20 : 5;
-    if (logarithmic) set(Math.abs(value * 1.01 ** factor - value) < step ? value + direction * step : value * 1.01 ** (factor * direction));
+    if (logarithmic)
+      set(
+        Math.abs(value * 1.01 ** factor - value) < step
+          ? value + direction * step
+          : value * 1.01 ** (factor * direction),
+      );
     else set(value + direction * step * factor);
   };
 
@@ -81,7 +88,16 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
         </Tooltip>
         <Box
           component="label"
-          sx={{ display: 'inline-flex', alignItems: 'baseline', border: 1, borderColor: 'divider', borderRadius: 1, bgcolor: 'background.paper', px: 0.75, py: 0.125 }}
+          sx={{
+            display: 'inline-flex',
+            alignItems: 'baseline',
+            border: 1,
+            borderColor: 'divider',
+            borderRadius: 1,
+            bgcolor: 'background.paper',
+            px: 0.75,
+            py: 0.125,
+          }}
         >
           <Box
             component="input"
@@ -105,7 +121,16 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
                 event.currentTarget.blur();
               }
             }}
-            sx={{ width: '7ch', border: 0, outlineOffset: 4, bgcolor: 'transparent', color: 'text.primary', font: `500 13px ${FIGURE_FACE}`, textAlign: 'right', p: 0 }}
+            sx={{
+              width: '7ch',
+              border: 0,
+              outlineOffset: 4,
+              bgcolor: 'transparent',
+              color: 'text.primary',
+              font: `500 13px ${FIGURE_FACE}`,
+              textAlign: 'right',
+              p: 0,
+            }}
           />
           <Box component="span" sx={{ color: 'text.secondary', fontSize: 12, ml: unit ? 0.5 : 0 }}>
             {unit}
@@ -124,7 +149,7 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
           value={toPosition(value)}
           getAriaValueText={() => `${figure(value, decimals)} ${unit}`}
           onChange={(event, position) => {
-            const p = position as number;
+            const p = position;
             const fine = event instanceof MouseEvent && event.shiftKey;
             if (!fine) {
               fineFrom.current = null;
@@ -138,7 +163,9 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
             onCommit?.();
           }}
           onKeyDown={(event) => {
-            const direction = { ArrowRight: 1, ArrowUp: 1, PageUp: 1, ArrowLeft: -1, ArrowDown: -1, PageDown: -1 }[event.key];
+            const direction = { ArrowRight: 1, ArrowUp: 1, PageUp: 1, ArrowLeft: -1, ArrowDown: -1, PageDown: -1 }[
+              event.key
+            ];
             if (direction === undefined) return;
             // The slider's own keys step by position; these step by value.
             event.preventDefault();
@@ -150,7 +177,15 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
             color: 'text.primary',
             py: '9px',
             '& .MuiSlider-rail': { height: 3, opacity: 1, bgcolor: 'divider' },
-            '& .MuiSlider-thumb': { width: 10, height: 16, borderRadius: '3px', bgcolor: 'background.paper', border: '1.5px solid', borderColor: 'text.primary', boxShadow: 'none' },
+            '& .MuiSlider-thumb': {
+              width: 10,
+              height: 16,
+              borderRadius: '3px',
+              bgcolor: 'background.paper',
+              border: '1.5px solid',
+              borderColor: 'text.primary',
+              boxShadow: 'none',
+            },
           }}
         />
       </Box>

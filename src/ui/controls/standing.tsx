@@ -22,7 +22,18 @@ export function verdictWords({ standing, requirements }: Verdict): string {
 export function StandingMark({ standing, words }: { standing: Standing; words?: string }) {
   const { Icon, color, word } = MARKS[standing];
   return (
-    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.5, color, fontWeight: 650, fontSize: 12, whiteSpace: 'nowrap' }}>
+    <Box
+      component="span"
+      sx={{
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: 0.5,
+        color,
+        fontWeight: 650,
+        fontSize: 12,
+        whiteSpace: 'nowrap',
+      }}
+    >
       <Icon sx={{ fontSize: 15 }} aria-hidden />
       {words ?? word}
     </Box>

@@ -31,7 +31,14 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
         <Typography variant="h2">Receipt</Typography>
         <Typography color="text.secondary">Every figure was measured from the finished file.</Typography>
       </Box>
-      <Box component="table" sx={{ borderCollapse: 'collapse', width: '100%', '& th, & td': { textAlign: 'left', py: 0.75, borderBottom: 1, borderColor: 'divider', fontWeight: 'inherit' } }}>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: 'collapse',
+          width: '100%',
+          '& th, & td': { textAlign: 'left', py: 0.75, borderBottom: 1, borderColor: 'divider', fontWeight: 'inherit' },
+        }}
+      >
         <Box component="thead" sx={{ color: 'text.secondary' }}>
           <tr>
             <th>Requirement</th>
@@ -69,8 +76,15 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <Reading name="True peak L / R" value={`${figureOr(left)} / ${figureOr(right)}`} unit="dBTP" />
           <Reading name="Sample peak L / R" value={`${figureOr(leftSample)} / ${figureOr(rightSample)}`} unit="dBFS" />
           <Reading name="Level at delivery" value={change(receipt.levelDb)} unit="dB" />
-          <Reading name="True-peak guard" value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'did nothing'} unit={receipt.guardDb > 0 ? 'dB' : undefined} />
-          <Reading name="Dither" value={receipt.dither === 'none' ? 'none, bits unchanged' : `${receipt.dither} to ${file.bits} bits`} />
+          <Reading
+            name="True-peak guard"
+            value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'did nothing'}
+            unit={receipt.guardDb > 0 ? 'dB' : undefined}
+          />
+          <Reading
+            name="Dither"
+            value={receipt.dither === 'none' ? 'none, bits unchanged' : `${receipt.dither} to ${file.bits} bits`}
+          />
         </Box>
         <Box component="dl" sx={{ m: 0 }}>
           <Reading name="File" value={`${file.container}, ${megabytes(file.bytes)}`} />
@@ -80,13 +94,26 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <Reading name="ffmpeg" value={made.ffmpeg} />
         </Box>
       </Box>
-      <Box component="dl" sx={{ m: 0, fontSize: 12.5, '& dt': { color: 'text.secondary', mt: 0.5 }, '& dd': { m: 0, fontFamily: FIGURE_FACE, overflowWrap: 'anywhere' } }}>
+      <Box
+        component="dl"
+        sx={{
+          m: 0,
+          fontSize: 12.5,
+          '& dt': { color: 'text.secondary', mt: 0.5 },
+          '& dd': { m: 0, fontFamily: FIGURE_FACE, overflowWrap: 'anywhere' },
+        }}
+      >
         <dt>SHA-256 of the file</dt>
         <dd>{file.sha256}</dd>
         <dt>Made from {mix.fileName}, SHA-256</dt>
         <dd>{mix.sha256}</dd>
         <dt>Lane of “{receipt.version}”</dt>
-        <dd>{lane.stages.filter(({ on }) => on).map(({ kind }) => STAGES[kind].title).join(' → ') || 'no stages: the mix as it came'}</dd>
+        <dd>
+          {lane.stages
+            .filter(({ on }) => on)
+            .map(({ kind }) => STAGES[kind].title)
+            .join(' → ') || 'no stages: the mix as it came'}
+        </dd>
       </Box>
     </Paper>
   );
@@ -97,16 +124,27 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
   if (status === 'waiting' || status === 'rendering') {
     return (
       <Box>
-        <Typography sx={{ mb: 1 }}>{status === 'waiting' ? 'Waiting for its turn' : progress < 0.8 ? 'Rendering the lane' : 'Measuring the finished file'}</Typography>
+        <Typography sx={{ mb: 1 }}>
+          {status === 'waiting'
+            ? 'Waiting for its turn'
+            : progress < 0.8
+              ? 'Rendering the lane'
+              : 'Measuring the finished file'}
+        </Typography>
         <LinearProgress variant="determinate" value={progress * 100} aria-label="Delivery" />
-        <Button sx={{ mt: 1 }} color="inherit" onClick={() => void api(`/api/deliveries/${id}`, { method: 'DELETE' }).catch(() => {})}>
+        <Button
+          sx={{ mt: 1 }}
+          color="inherit"
+          onClick={() => void api(`/api/deliveries/${id}`, { method: 'DELETE' }).catch(() => {})}
+        >
           Cancel
         </Button>
       </Box>
     );
   }
   if (status === 'cancelled') return <Alert severity="info">This delivery was cancelled. Nothing was written.</Alert>;
-  if (status === 'failed' || !receipt) return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
+  if (status === 'failed' || !receipt)
+    return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
   const passes = receipt.verdict.standing === 'passes';
   return (
     <Alert
@@ -116,7 +154,12 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
           <Button component="a" href={`/api/deliveries/${id}/receipt`} download color="inherit">
             Save receipt
           </Button>
-          <Button component="a" href={`/api/deliveries/${id}/file`} download variant={passes ? 'contained' : 'outlined'}>
+          <Button
+            component="a"
+            href={`/api/deliveries/${id}/file`}
+            download
+            variant={passes ? 'contained' : 'outlined'}
+          >
             {passes ? 'Download file' : 'Download anyway'}
           </Button>
         </Box>
@@ -134,11 +177,16 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
   const { data, error, isPending, refetch } = useQuery({
     queryKey: ['delivery', deliveryId],
     queryFn: () => api<DeliverySummary>(`/api/deliveries/${deliveryId}`),
-    refetchInterval: ({ state }) => (state.data?.status === 'waiting' || state.data?.status === 'rendering' ? POLL_MS : false),
+    refetchInterval: ({ state }) =>
+      state.data?.status === 'waiting' || state.data?.status === 'rendering' ? POLL_MS : false,
   });
   return (
     <Page
-      crumbs={[{ title: 'Bench', href: '/' }, ...(data ? [{ title: 'Track', href: `/tracks/${data.trackId}` }] : []), { title: 'Delivery' }]}
+      crumbs={[
+        { title: 'Bench', href: '/' },
+        ...(data ? [{ title: 'Track', href: `/tracks/${data.trackId}` }] : []),
+        { title: 'Delivery' },
+      ]}
       actions={
         data && (
           <Button component={Link} href={`/tracks/${data.trackId}`} variant="outlined">

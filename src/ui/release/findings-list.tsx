@@ -16,7 +16,9 @@ const MARKS = {
 /** What intake found that matters, each as a sentence with advice. */
 export function FindingsList({ findings }: { findings: Finding[] }) {
   if (findings.length === 0) {
-    return <Typography color="text.secondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>;
+    return (
+      <Typography color="text.secondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>
+    );
   }
   return (
     <Box component="ul" aria-label="Findings" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 1 }}>
@@ -29,7 +31,10 @@ export function FindingsList({ findings }: { findings: Finding[] }) {
               <Box component="span" sx={{ fontWeight: 650, color }}>
                 {title}.
               </Box>{' '}
-              {sentence} <Box component="span" sx={{ color: 'text.secondary' }}>{advice}</Box>
+              {sentence}{' '}
+              <Box component="span" sx={{ color: 'text.secondary' }}>
+                {advice}
+              </Box>
             </Box>
           </Box>
         );

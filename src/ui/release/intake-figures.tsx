@@ -35,7 +35,11 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
       ['Clipped runs', String(report.clippedRuns)],
       ['Overs', String(report.overs), 'frames'],
       ['DC offset', `${(offset * 100).toFixed(2)}`, '%'],
-      ['Loudest passage', `${clock(loudest.start / source.sampleRate)}–${clock(loudest.end / source.sampleRate)}`, 'min'],
+      [
+        'Loudest passage',
+        `${clock(loudest.start / source.sampleRate)}–${clock(loudest.end / source.sampleRate)}`,
+        'min',
+      ],
       ['Silence, head / tail', `${figureOr(report.headSeconds)} / ${figureOr(report.tailSeconds)}`, 's'],
     ],
   ];

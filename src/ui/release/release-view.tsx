@@ -31,7 +31,10 @@ function UploadStrip({ row }: { row: UploadRow }) {
     );
   }
   return (
-    <Paper variant="outlined" sx={{ px: 2, py: 1.25, display: 'grid', gridTemplateColumns: '1fr 240px 80px', gap: 2, alignItems: 'center' }}>
+    <Paper
+      variant="outlined"
+      sx={{ px: 2, py: 1.25, display: 'grid', gridTemplateColumns: '1fr 240px 80px', gap: 2, alignItems: 'center' }}
+    >
       <Typography noWrap>{row.fileName}</Typography>
       <LinearProgress variant="determinate" value={row.share * 100} aria-label={`Upload of ${row.fileName}`} />
       <Button onClick={row.cancel} color="inherit">
@@ -54,7 +57,9 @@ function MixState({ track, onRemove }: { track: TrackSummary; onRemove: () => vo
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 80px', gap: 2, alignItems: 'center' }}>
       <Box>
-        <Typography color="text.secondary">{mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix'}</Typography>
+        <Typography color="text.secondary">
+          {mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix'}
+        </Typography>
         <LinearProgress variant="determinate" value={mix.progress * 100} aria-label={`Analysis of ${mix.fileName}`} />
       </Box>
       <Button onClick={onRemove} color="inherit">
@@ -76,7 +81,8 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
         </Typography>
         <Typography color="text.secondary" noWrap sx={{ flex: 1 }}>
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
-          {report && `, ${clock(report.durationSeconds)} min, ${figureOr(report.integratedLufs)} LUFS, ${figureOr(report.headroomDb === null ? null : -report.headroomDb)} dBTP`}
+          {report &&
+            `, ${clock(report.durationSeconds)} min, ${figureOr(report.integratedLufs)} LUFS, ${figureOr(report.headroomDb === null ? null : -report.headroomDb)} dBTP`}
           {deliveries > 0 && ` · ${count(deliveries, 'delivery', 'deliveries')}`}
         </Typography>
         {report && (
@@ -104,7 +110,8 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   const { data, error, isPending, refetch } = useQuery({
     queryKey,
     queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
-    refetchInterval: ({ state }) => (state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false),
+    refetchInterval: ({ state }) =>
+      state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false,
   });
   const { rows, send } = useUploads();
   const uploads = rows.filter((row) => row.releaseId === releaseId);
@@ -127,7 +134,9 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         <Box sx={{ display: 'grid', gap: 2 }}>
           <Box>
             <Typography variant="h1">{data.title}</Typography>
-            <Typography color="text.secondary">{[data.artist, count(data.tracks.length, 'track')].filter(Boolean).join(', ')}</Typography>
+            <Typography color="text.secondary">
+              {[data.artist, count(data.tracks.length, 'track')].filter(Boolean).join(', ')}
+            </Typography>
           </Box>
           {problem && <Alert severity="error">{problem}</Alert>}
           {data.tracks.map((track) => (
@@ -136,7 +145,10 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
           {uploads.map((row) => (
             <UploadStrip key={row.key} row={row} />
           ))}
-          <DropZone title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'} onFiles={(files) => void send(releaseId, files, refresh)} />
+          <DropZone
+            title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'}
+            onFiles={(files) => void send(releaseId, files, refresh)}
+          />
           {data.tracks.length > 1 && (
             <Box component="section">
               <Typography variant="h3" sx={{ mt: 2, mb: 1 }}>

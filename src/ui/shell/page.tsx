@@ -16,7 +16,11 @@ export interface Crumb {
 /** The way from the bench to where one is. */
 export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
   return (
-    <Box component="nav" aria-label="Where you are" sx={{ display: 'flex', alignItems: 'baseline', gap: 1.25, minWidth: 0 }}>
+    <Box
+      component="nav"
+      aria-label="Where you are"
+      sx={{ display: 'flex', alignItems: 'baseline', gap: 1.25, minWidth: 0 }}
+    >
       {crumbs.map(({ title, href }, i) => (
         <Box key={title} component="span" sx={{ display: 'inline-flex', gap: 1.25, minWidth: 0, whiteSpace: 'nowrap' }}>
           {i > 0 && (
@@ -25,11 +29,19 @@ export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
             </Box>
           )}
           {href ? (
-            <Box component={Link} href={href} sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } }}>
+            <Box
+              component={Link}
+              href={href}
+              sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } }}
+            >
               {title}
             </Box>
           ) : (
-            <Box component="span" aria-current="page" sx={{ fontWeight: 650, overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            <Box
+              component="span"
+              aria-current="page"
+              sx={{ fontWeight: 650, overflow: 'hidden', textOverflow: 'ellipsis' }}
+            >
               {title}
             </Box>
           )}
@@ -48,7 +60,19 @@ async function signOut() {
 export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?: ReactNode; children: ReactNode }) {
   return (
     <Box sx={{ minHeight: '100vh', display: 'flex', flexDirection: 'column' }}>
-      <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 3, height: 48, borderBottom: 1, borderColor: 'divider', bgcolor: 'background.paper' }}>
+      <Box
+        component="header"
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          gap: 2,
+          px: 3,
+          height: 48,
+          borderBottom: 1,
+          borderColor: 'divider',
+          bgcolor: 'background.paper',
+        }}
+      >
         <Mark />
         <Crumbs crumbs={crumbs} />
         <Box sx={{ flex: 1 }} />

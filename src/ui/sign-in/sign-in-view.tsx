@@ -16,7 +16,10 @@ import { Mark } from '../shell/mark';
 /** Sign-in; `demo` offers the demo account while its data is present. */
 export function SignInView({ demo }: { demo: SignIn | null }) {
   const [problem, setProblem] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm<SignIn>({ resolver: zodResolver(signInSchema), defaultValues: { email: '', password: '' } });
+  const { register, handleSubmit, formState } = useForm<SignIn>({
+    resolver: zodResolver(signInSchema),
+    defaultValues: { email: '', password: '' },
+  });
   const { errors, isSubmitting } = formState;
 
   const signIn = async (given: SignIn) => {
@@ -50,9 +53,23 @@ export function SignInView({ demo }: { demo: SignIn | null }) {
             </Button>
           </Paper>
         )}
-        <Paper variant="outlined" component="form" noValidate onSubmit={(event) => void handleSubmit(signIn)(event)} sx={{ p: 2, display: 'grid', gap: 1.5 }}>
+        <Paper
+          variant="outlined"
+          component="form"
+          noValidate
+          onSubmit={(event) => void handleSubmit(signIn)(event)}
+          sx={{ p: 2, display: 'grid', gap: 1.5 }}
+        >
           <Typography variant="h3">Sign in</Typography>
-          <TextField size="small" label="E-mail" type="email" autoComplete="username" {...register('email')} error={!!errors.email} helperText={errors.email?.message} />
+          <TextField
+            size="small"
+            label="E-mail"
+            type="email"
+            autoComplete="username"
+            {...register('email')}
+            error={!!errors.email}
+            helperText={errors.email?.message}
+          />
           <TextField
             size="small"
             label="Password"

@@ -8,7 +8,9 @@ import { theme } from './theme';
 
 /** What every page stands in: theme and the cache of what the server said. */
 export function Providers({ children }: { children: ReactNode }) {
-  const [client] = useState(() => new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } }));
+  const [client] = useState(
+    () => new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } }),
+  );
   return (
     <QueryClientProvider client={client}>
       <ThemeProvider theme={theme} defaultMode="light" modeStorageKey="copper-lane-theme">

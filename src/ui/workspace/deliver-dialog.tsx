@@ -75,7 +75,10 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
                     <Box component="span" sx={{ color: 'text.secondary' }}>
                       {describeDestination(settings)}, {settings.container.toUpperCase()}
                     </Box>
-                    <StandingMark standing={each?.standing ?? 'unknown'} words={each ? verdictWords(each) : undefined} />
+                    <StandingMark
+                      standing={each?.standing ?? 'unknown'}
+                      words={each ? verdictWords(each) : undefined}
+                    />
                   </Box>
                 }
               />
@@ -103,7 +106,11 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         <Button color="inherit" onClick={onClose}>
           Cancel
         </Button>
-        <Button variant="contained" disabled={starting || !chosen || mix?.status !== 'ready'} onClick={() => void start()}>
+        <Button
+          variant="contained"
+          disabled={starting || !chosen || mix?.status !== 'ready'}
+          onClick={() => void start()}
+        >
           Start delivery
         </Button>
       </DialogActions>

@@ -15,7 +15,12 @@ import { useWorkspace } from './context';
 
 /** What a master, not yet written, is against a destination. */
 export function judgeMaster(destination: Destination, { master }: PassResult, sampleRate: number): Verdict {
-  return judge(destination, { integratedLufs: master.integratedLufs, truePeakDbtp: master.truePeakDbtp, sampleRate, depth: null });
+  return judge(destination, {
+    integratedLufs: master.integratedLufs,
+    truePeakDbtp: master.truePeakDbtp,
+    sampleRate,
+    depth: null,
+  });
 }
 
 function DestinationCard({ destination }: { destination: Destination }) {
@@ -34,12 +39,19 @@ function DestinationCard({ destination }: { destination: Destination }) {
       {verdict && (
         <Box component="dl" sx={{ m: 0, fontSize: 12.5 }}>
           {verdict.requirements.map(({ title, measured, standing }) => (
-            <Reading key={title} name={title} value={measured} color={standing === 'misses' ? 'error.main' : undefined} />
+            <Reading
+              key={title}
+              name={title}
+              value={measured}
+              color={standing === 'misses' ? 'error.main' : undefined}
+            />
           ))}
         </Box>
       )}
       {verdict && verdict.remedies.length > 0 && (
-        <Box sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}>
+        <Box
+          sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}
+        >
           {verdict.remedies.map((remedy) => (
             <div key={remedy}>{remedy}</div>
           ))}
@@ -52,7 +64,11 @@ function DestinationCard({ destination }: { destination: Destination }) {
 function deliveryWords({ status, receipt, progress }: DeliverySummary) {
   if (receipt) return <StandingMark standing={receipt.verdict.standing} />;
   if (status === 'failed') return <StandingMark standing="misses" words="failed" />;
-  return <Box component="span" sx={{ color: 'text.secondary' }}>{status === 'rendering' ? `${Math.round(progress * 100)} %` : status}</Box>;
+  return (
+    <Box component="span" sx={{ color: 'text.secondary' }}>
+      {status === 'rendering' ? `${Math.round(progress * 100)} %` : status}
+    </Box>
+  );
 }
 
 const SHOWN_DELIVERIES = 4;
@@ -64,14 +80,38 @@ export function Destinations() {
   const share = useWorkspace((state) => state.passShare);
   const problem = useWorkspace((state) => state.passProblem);
   return (
-    <Box component="aside" aria-label="Destinations" sx={{ width: 268, borderLeft: 1, borderColor: 'divider', p: 1.5, display: 'flex', flexDirection: 'column', gap: 1, overflowY: 'auto' }}>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}>
+    <Box
+      component="aside"
+      aria-label="Destinations"
+      sx={{
+        width: 268,
+        borderLeft: 1,
+        borderColor: 'divider',
+        p: 1.5,
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 1,
+        overflowY: 'auto',
+      }}
+    >
+      <Box
+        sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
+      >
         <span>Destinations</span>
         <span role="status" data-testid="pass-state">
-          {problem ? 'full pass failed' : share === null ? 'full pass up to date' : `full pass ${Math.round(share * 100)} %`}
+          {problem
+            ? 'full pass failed'
+            : share === null
+              ? 'full pass up to date'
+              : `full pass ${Math.round(share * 100)} %`}
         </span>
       </Box>
-      <LinearProgress variant="determinate" value={(share ?? 1) * 100} aria-label="Full pass" sx={{ height: 2, mt: -0.75, visibility: share === null ? 'hidden' : 'visible' }} />
+      <LinearProgress
+        variant="determinate"
+        value={(share ?? 1) * 100}
+        aria-label="Full pass"
+        sx={{ height: 2, mt: -0.75, visibility: share === null ? 'hidden' : 'visible' }}
+      />
       {problem && <Typography color="error">{problem}</Typography>}
       {destinations.map(({ id, settings }) => (
         <DestinationCard key={id} destination={settings} />
@@ -84,10 +124,20 @@ export function Destinations() {
               key={delivery.id}
               component={Link}
               href={`/deliveries/${delivery.id}`}
-              sx={{ display: 'flex', justifyContent: 'space-between', py: 0.5, borderTop: 1, borderColor: 'divider', color: 'inherit', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } }}
+              sx={{
+                display: 'flex',
+                justifyContent: 'space-between',
+                py: 0.5,
+                borderTop: 1,
+                borderColor: 'divider',
+                color: 'inherit',
+                textDecoration: 'none',
+                '&:hover': { textDecoration: 'underline' },
+              }}
             >
               <span>
-                {delivery.destination.name}, {new Date(delivery.createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+                {delivery.destination.name},{' '}
+                {new Date(delivery.createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
               </span>
               {deliveryWords(delivery)}
             </Box>

@@ -47,7 +47,9 @@ function VersionChooser() {
         value={version.id}
         inputProps={{ 'aria-label': 'Version' }}
         renderValue={() => `Version: ${version.name}`}
-        onChange={({ target: { value } }) => (value === KEEP ? (setProblem(''), setName('')) : void session.switchVersion(value))}
+        onChange={({ target: { value } }) =>
+          value === KEEP ? (setProblem(''), setName('')) : void session.switchVersion(value)
+        }
         sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
       >
         {versions.map(({ id, name: title }) => (
@@ -60,7 +62,15 @@ function VersionChooser() {
       <Dialog open={name !== null} onClose={() => setName(null)}>
         <DialogTitle>Keep as a new version</DialogTitle>
         <DialogContent sx={{ pt: '8px !important' }}>
-          <TextField autoFocus size="small" label="Name" value={name ?? ''} onChange={({ target }) => setName(target.value)} error={!!problem} helperText={problem || 'Such as “warmer, calmer 3 k”'} />
+          <TextField
+            autoFocus
+            size="small"
+            label="Name"
+            value={name ?? ''}
+            onChange={({ target }) => setName(target.value)}
+            error={!!problem}
+            helperText={problem || 'Such as “warmer, calmer 3 k”'}
+          />
         </DialogContent>
         <DialogActions>
           <Button color="inherit" onClick={() => setName(null)}>
@@ -99,13 +109,37 @@ export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () 
   const { undo, redo } = useWorkspace((state) => state.version);
   const unsaved = useWorkspace((state) => state.saving === 'saving');
   const neighbour = (id: string | null, title: string, Icon: typeof NextIcon) => (
-    <IconButton size="small" component={id ? Link : 'button'} href={id ? `/tracks/${id}` : undefined} disabled={!id} aria-label={title}>
+    <IconButton
+      size="small"
+      component={id ? Link : 'button'}
+      href={id ? `/tracks/${id}` : undefined}
+      disabled={!id}
+      aria-label={title}
+    >
       <Icon fontSize="small" />
     </IconButton>
   );
   return (
-    <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 2, height: 44, borderBottom: 1, borderColor: 'divider', bgcolor: 'background.paper' }}>
-      <Crumbs crumbs={[{ title: 'Bench', href: '/' }, { title: release.title, href: `/releases/${release.id}` }, { title: `${track.position} · ${track.title}` }]} />
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 2,
+        height: 44,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+      }}
+    >
+      <Crumbs
+        crumbs={[
+          { title: 'Bench', href: '/' },
+          { title: release.title, href: `/releases/${release.id}` },
+          { title: `${track.position} · ${track.title}` },
+        ]}
+      />
       <Box sx={{ display: 'flex' }}>
         {neighbour(previousTrackId, 'Previous track', PreviousIcon)}
         {neighbour(nextTrackId, 'Next track', NextIcon)}
@@ -114,7 +148,12 @@ export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () 
       <Box sx={{ flex: 1 }} />
       <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : 'Nothing to undo'}>
         <span>
-          <IconButton size="small" aria-label="Undo" disabled={!undo && !unsaved} onClick={() => void session.step('undo')}>
+          <IconButton
+            size="small"
+            aria-label="Undo"
+            disabled={!undo && !unsaved}
+            onClick={() => void session.step('undo')}
+          >
             <UndoIcon fontSize="small" />
           </IconButton>
         </span>
@@ -133,7 +172,11 @@ export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () 
         </Button>
       </Tooltip>
       <ThemeSwitch />
-      <Button variant="contained" onClick={onDeliver} sx={{ bgcolor: 'text.primary', color: 'background.default', '&:hover': { bgcolor: 'text.secondary' } }}>
+      <Button
+        variant="contained"
+        onClick={onDeliver}
+        sx={{ bgcolor: 'text.primary', color: 'background.default', '&:hover': { bgcolor: 'text.secondary' } }}
+      >
         Deliver…
       </Button>
     </Box>

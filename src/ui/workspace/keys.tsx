@@ -56,7 +56,18 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
     <Dialog open={open} onClose={onClose}>
       <DialogTitle>Keys</DialogTitle>
       <DialogContent>
-        <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: 'auto 1fr', columnGap: 3, rowGap: 0.75, '& dt': { fontFamily: FIGURE_FACE }, '& dd': { m: 0 } }}>
+        <Box
+          component="dl"
+          sx={{
+            m: 0,
+            display: 'grid',
+            gridTemplateColumns: 'auto 1fr',
+            columnGap: 3,
+            rowGap: 0.75,
+            '& dt': { fontFamily: FIGURE_FACE },
+            '& dd': { m: 0 },
+          }}
+        >
           {KEYS.map(([keys, what]) => (
             <Fragment key={keys}>
               <dt>{keys}</dt>

@@ -17,7 +17,13 @@ import { FIGURE_FACE } from '../theme/theme';
 import { useLiveReadings, useSession, useWorkspace } from './context';
 import { OutputMeter } from './output-meter';
 
-const MONITOR_TITLES: Record<Monitor, string> = { stereo: 'Stereo', mono: 'Mono', side: 'Side', left: 'Left', right: 'Right' };
+const MONITOR_TITLES: Record<Monitor, string> = {
+  stereo: 'Stereo',
+  mono: 'Mono',
+  side: 'Side',
+  left: 'Left',
+  right: 'Right',
+};
 
 function matchWords({ mixDb, masterDb }: LevelMatch): string {
   const say = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
@@ -56,21 +62,52 @@ export function ListeningBar() {
   const match = useWorkspace((state) => state.match);
   const estimated = useWorkspace((state) => state.matchEstimated);
   return (
-    <Box role="toolbar" aria-label="Listening" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 2, height: 62, borderBottom: 1, borderColor: 'divider', bgcolor: 'lane.sunken' }}>
+    <Box
+      role="toolbar"
+      aria-label="Listening"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 2,
+        height: 62,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'lane.sunken',
+      }}
+    >
       <Tooltip title={playing ? 'Pause (space)' : 'Play (space)'}>
         <span>
           <IconButton
             aria-label={playing ? 'Pause' : 'Play'}
             disabled={!ready}
             onClick={() => session.togglePlay()}
-            sx={{ width: 38, height: 38, bgcolor: 'text.primary', color: 'background.default', '&:hover': { bgcolor: 'text.secondary' } }}
+            sx={{
+              width: 38,
+              height: 38,
+              bgcolor: 'text.primary',
+              color: 'background.default',
+              '&:hover': { bgcolor: 'text.secondary' },
+            }}
           >
             {playing ? <PauseIcon /> : <PlayIcon />}
           </IconButton>
         </span>
       </Tooltip>
-      <Tooltip title={loop ? 'Play on beyond the loop (L)' : 'Drag across the programme to choose a loop, or press to loop the loudest passage (L)'}>
-        <Button variant="outlined" disabled={!ready} aria-pressed={loop !== null} onClick={() => toggleLoop(session)} sx={loop ? { bgcolor: 'text.primary', color: 'background.default' } : undefined}>
+      <Tooltip
+        title={
+          loop
+            ? 'Play on beyond the loop (L)'
+            : 'Drag across the programme to choose a loop, or press to loop the loudest passage (L)'
+        }
+      >
+        <Button
+          variant="outlined"
+          disabled={!ready}
+          aria-pressed={loop !== null}
+          onClick={() => toggleLoop(session)}
+          sx={loop ? { bgcolor: 'text.primary', color: 'background.default' } : undefined}
+        >
           Loop
         </Button>
       </Tooltip>
@@ -86,12 +123,27 @@ export function ListeningBar() {
         value={side}
         aria-label="What is heard"
         onChange={(_, value: Side | null) => value && session.listen(value)}
-        sx={{ bgcolor: 'background.paper', '& .MuiToggleButton-root': { textTransform: 'none', py: 0.25, px: 1.75, fontWeight: 650, color: 'text.primary' } }}
+        sx={{
+          bgcolor: 'background.paper',
+          '& .MuiToggleButton-root': {
+            textTransform: 'none',
+            py: 0.25,
+            px: 1.75,
+            fontWeight: 650,
+            color: 'text.primary',
+          },
+        }}
       >
-        <ToggleButton value="mix" sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'secondary.main', color: 'background.paper' } }}>
+        <ToggleButton
+          value="mix"
+          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'secondary.main', color: 'background.paper' } }}
+        >
           Mix
         </ToggleButton>
-        <ToggleButton value="master" sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'primary.main', color: 'background.paper' } }}>
+        <ToggleButton
+          value="master"
+          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'primary.main', color: 'background.paper' } }}
+        >
           Master
         </ToggleButton>
       </ToggleButtonGroup>
@@ -104,7 +156,7 @@ export function ListeningBar() {
         size="small"
         value={monitor}
         inputProps={{ 'aria-label': 'Listen to' }}
-        onChange={({ target }) => session.setMonitor(target.value as Monitor)}
+        onChange={({ target }) => session.setMonitor(target.value)}
         sx={{ height: 30, fontSize: 13, bgcolor: 'background.paper', width: 92 }}
       >
         {MONITORS.map((value) => (

@@ -26,7 +26,8 @@ export function OutputMeter() {
   const side = useWorkspace((state) => state.side);
   const readings = useLiveReadings();
   const canvas = useCanvas(({ context, width }) => {
-    const x = (db: number) => 16 + ((Math.min(TOP_DB, Math.max(FLOOR_DB, db)) - FLOOR_DB) / (TOP_DB - FLOOR_DB)) * (width - 17);
+    const x = (db: number) =>
+      16 + ((Math.min(TOP_DB, Math.max(FLOOR_DB, db)) - FLOOR_DB) / (TOP_DB - FLOOR_DB)) * (width - 17);
     const bar = side === 'mix' ? palette.copper : palette.patina;
     context.font = `10px ${FIGURE_FACE}`;
     for (const channel of [0, 1]) {
@@ -64,15 +65,41 @@ export function OutputMeter() {
     ['I', finite(readings?.integratedLufs), 'Integrated loudness of what was played, LUFS'],
   ];
   return (
-    <Box role="group" aria-label="Output meter" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 11.5 }}>
+    <Box
+      role="group"
+      aria-label="Output meter"
+      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 11.5 }}
+    >
       <canvas ref={canvas} style={{ width: 216, height: 42 }} aria-hidden />
-      <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: 'auto 5.5ch', columnGap: 1, lineHeight: 1.3, '& dt': { color: 'text.secondary' }, '& dd': { m: 0, textAlign: 'right' } }}>
+      <Box
+        component="dl"
+        sx={{
+          m: 0,
+          display: 'grid',
+          gridTemplateColumns: 'auto 5.5ch',
+          columnGap: 1,
+          lineHeight: 1.3,
+          '& dt': { color: 'text.secondary' },
+          '& dd': { m: 0, textAlign: 'right' },
+        }}
+      >
         <dt title="Held true peak, dBTP">TP</dt>
         <dd data-testid="held-true-peak">{peak(held)}</dd>
         <dt title="Held sample peak, dBFS">SP</dt>
         <dd>{peak(sampleHeld)}</dd>
       </Box>
-      <Box component="dl" sx={{ m: 0, display: 'grid', gridTemplateColumns: 'auto 6ch', columnGap: 1, lineHeight: 1.3, '& dt': { color: 'text.secondary' }, '& dd': { m: 0, textAlign: 'right' } }}>
+      <Box
+        component="dl"
+        sx={{
+          m: 0,
+          display: 'grid',
+          gridTemplateColumns: 'auto 6ch',
+          columnGap: 1,
+          lineHeight: 1.3,
+          '& dt': { color: 'text.secondary' },
+          '& dd': { m: 0, textAlign: 'right' },
+        }}
+      >
         {rows.map(([name, value, title]) => (
           <Box key={name} sx={{ display: 'contents' }}>
             <dt title={title}>{name}</dt>

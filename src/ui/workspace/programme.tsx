@@ -24,7 +24,13 @@ const TIME_STEPS = [0.001, 0.002, 0.005, 0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 
 const LOUDNESS_FLOOR = -40;
 
 /** Lowest and highest value in each column of pixels, from the picture or, when zoomed in, from the samples. */
-function envelope(view: View, width: number, picture: Float32Array | null, left: Float32Array, right: Float32Array): [low: Float32Array, high: Float32Array] {
+function envelope(
+  view: View,
+  width: number,
+  picture: Float32Array | null,
+  left: Float32Array,
+  right: Float32Array,
+): [low: Float32Array, high: Float32Array] {
   const low = new Float32Array(width);
   const high = new Float32Array(width);
   const perColumn = (view.end - view.start) / width;
@@ -52,7 +58,14 @@ function envelope(view: View, width: number, picture: Float32Array | null, left:
   return [low, high];
 }
 
-function drawStill(surface: Surface, view: View, audio: Audio, mix: ProgrammeReading | null, master: { reading: ProgrammeReading; left: Float32Array; right: Float32Array } | null, palette: Palette) {
+function drawStill(
+  surface: Surface,
+  view: View,
+  audio: Audio,
+  mix: ProgrammeReading | null,
+  master: { reading: ProgrammeReading; left: Float32Array; right: Float32Array } | null,
+  palette: Palette,
+) {
   const { context, width, height } = surface;
   const body = height - AXIS - TOP;
   const middle = TOP + body / 2;
@@ -111,7 +124,11 @@ function drawStill(surface: Surface, view: View, audio: Audio, mix: ProgrammeRea
   const span = (view.end - view.start) / audio.sampleRate;
   const step = TIME_STEPS.find((candidate) => (span / candidate) * 62 < width) ?? 600;
   const decimals = step >= 1 ? 0 : step >= 0.1 ? 1 : step >= 0.01 ? 2 : 3;
-  for (let time = Math.ceil(view.start / audio.sampleRate / step) * step; time < view.end / audio.sampleRate; time += step) {
+  for (
+    let time = Math.ceil(view.start / audio.sampleRate / step) * step;
+    time < view.end / audio.sampleRate;
+    time += step
+  ) {
     const x = second(time);
     if (x > 18 && x < width - 18) context.fillText(clock(time, decimals), x, height - 4);
   }
@@ -154,7 +171,14 @@ export function Programme() {
       context.fillStyle = palette.ink;
       for (const edge of [region.start, region.end]) context.fillRect(x(edge) - 0.5, 0, 1, height - AXIS);
     }
-    drawStill(surface, view, audio, pass?.mix ?? null, pass ? { reading: pass.master, left: pass.left, right: pass.right } : null, palette);
+    drawStill(
+      surface,
+      view,
+      audio,
+      pass?.mix ?? null,
+      pass ? { reading: pass.master, left: pass.left, right: pass.right } : null,
+      palette,
+    );
   }, false);
 
   const moving = useCanvas(({ context, width, height }) => {
@@ -235,7 +259,15 @@ export function Programme() {
       onKeyDown={(event) => {
         if (event.key === 'Home') session.seek(0);
       }}
-      sx={{ position: 'relative', height: 138, borderBottom: 1, borderColor: 'divider', cursor: 'text', touchAction: 'none', '& canvas': { position: 'absolute', inset: 0, width: '100%', height: '100%' } }}
+      sx={{
+        position: 'relative',
+        height: 138,
+        borderBottom: 1,
+        borderColor: 'divider',
+        cursor: 'text',
+        touchAction: 'none',
+        '& canvas': { position: 'absolute', inset: 0, width: '100%', height: '100%' },
+      }}
     >
       <canvas ref={still} aria-hidden />
       <canvas ref={moving} aria-hidden />

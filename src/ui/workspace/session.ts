@@ -75,7 +75,9 @@ export class WorkspaceSession {
       match: { mixDb: 0, masterDb: 0 },
       matchEstimated: true,
     }));
-    this.store.subscribe(({ version: { id }, openStage, openBand, loop }) => writeView(workspace.track.id, { version: id, openStage, openBand, loop }));
+    this.store.subscribe(({ version: { id }, openStage, openBand, loop }) =>
+      writeView(workspace.track.id, { version: id, openStage, openBand, loop }),
+    );
   }
 
   private get state(): WorkspaceState {
@@ -123,7 +125,7 @@ export class WorkspaceSession {
     const total = Number(response.headers.get('content-length'));
     const bytes = new Uint8Array(total);
     const reader = response.body.getReader();
-    for (let at = 0; ; ) {
+    for (let at = 0; ;) {
       const { done, value } = await reader.read();
       if (done) break;
       bytes.set(value, at);
@@ -220,7 +222,10 @@ export class WorkspaceSession {
 
   private tapOpenStage(): void {
     const { version, openStage } = this.state;
-    const stage = Math.max(0, version.lane.stages.findIndex(({ id }) => id === openStage));
+    const stage = Math.max(
+      0,
+      version.lane.stages.findIndex(({ id }) => id === openStage),
+    );
     this.player?.send({ type: 'tap', stage });
   }
 
@@ -261,12 +266,22 @@ export class WorkspaceSession {
   }
 
   toggleStage(id: string): void {
-    this.edit('Switch stage', (stages) => stages.map((stage) => (stage.id === id ? { ...stage, on: !stage.on } : stage)));
+    this.edit('Switch stage', (stages) =>
+      stages.map((stage) => (stage.id === id ? { ...stage, on: !stage.on } : stage)),
+    );
   }
 
   /** New settings for one stage. */
-  setStage<Kind extends StageKind>(stage: Extract<Stage, { kind: Kind }>, label: string, settings: Partial<Extract<Stage, { kind: Kind }>['settings']>): void {
-    this.edit(label, (stages) => stages.map((other) => (other.id === stage.id ? ({ ...other, settings: { ...other.settings, ...settings } } as Stage) : other)));
+  setStage<Kind extends StageKind>(
+    stage: Extract<Stage, { kind: Kind }>,
+    label: string,
+    settings: Partial<Extract<Stage, { kind: Kind }>['settings']>,
+  ): void {
+    this.edit(label, (stages) =>
+      stages.map((other) =>
+        other.id === stage.id ? ({ ...other, settings: { ...other.settings, ...settings } } as Stage) : other,
+      ),
+    );
   }
 
   /** Shows and plays a version's lane, and has it measured. */
@@ -289,10 +304,18 @@ export class WorkspaceSession {
       this.dirty = false;
       const { id, lane, step } = this.state.version;
       try {
-        const saved = await api<VersionState>(`/api/versions/${id}/lane`, { method: 'PUT', body: { lane, label: this.label, after: step }, keepalive: true });
+        const saved = await api<VersionState>(`/api/versions/${id}/lane`, {
+          method: 'PUT',
+          body: { lane, label: this.label, after: step },
+          keepalive: true,
+        });
         const { version } = this.state;
         // What was changed since keeps its lane and takes the new step.
-        this.patch({ version: { ...saved, lane: version.lane }, saving: this.dirty ? 'saving' : 'saved', problem: null });
+        this.patch({
+          version: { ...saved, lane: version.lane },
+          saving: this.dirty ? 'saving' : 'saved',
+          problem: null,
+        });
       } catch (error) {
         this.dirty = true;
         this.patch({ saving: 'failed', problem: (error as Error).message });
@@ -305,7 +328,9 @@ export class WorkspaceSession {
     await this.flush();
     if (this.state.saving === 'failed') return;
     try {
-      const version = await api<VersionState>(`/api/versions/${this.state.version.id}/${direction}`, { method: 'POST' });
+      const version = await api<VersionState>(`/api/versions/${this.state.version.id}/${direction}`, {
+        method: 'POST',
+      });
       this.take(version);
       this.keepOpenStage(version);
     } catch (error) {
@@ -314,7 +339,8 @@ export class WorkspaceSession {
   }
 
   private keepOpenStage({ lane: { stages } }: VersionState): void {
-    if (!stages.some(({ id }) => id === this.state.openStage)) this.patch({ openStage: stages[0]?.id ?? null, openBand: 0 });
+    if (!stages.some(({ id }) => id === this.state.openStage))
+      this.patch({ openStage: stages[0]?.id ?? null, openBand: 0 });
     this.tapOpenStage();
   }
 
@@ -329,7 +355,10 @@ export class WorkspaceSession {
 
   async copyVersion(name: string): Promise<void> {
     await this.flush();
-    const copy = await api<VersionState>(`/api/versions/${this.state.version.id}/copies`, { method: 'POST', body: { name } });
+    const copy = await api<VersionState>(`/api/versions/${this.state.version.id}/copies`, {
+      method: 'POST',
+      body: { name },
+    });
     await this.refresh();
     this.take(copy);
   }

@@ -23,7 +23,11 @@ function Problem() {
   const problem = useWorkspace((state) => state.problem);
   if (!problem) return null;
   return (
-    <Alert severity="error" action={<Button onClick={() => window.location.reload()}>Reload</Button>} sx={{ borderRadius: 0 }}>
+    <Alert
+      severity="error"
+      action={<Button onClick={() => window.location.reload()}>Reload</Button>}
+      sx={{ borderRadius: 0 }}
+    >
       {problem}
     </Alert>
   );

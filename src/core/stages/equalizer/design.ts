@@ -38,5 +38,13 @@ export function bandSections(band: EqualizerBand, sampleRate: number): Biquad[] 
 /** Gain in dB of a set of sections at a frequency in Hz, for drawing. */
 export function sectionsGainDb(sections: readonly Biquad[], frequencyHz: number, sampleRate: number): number {
   const radians = Math.min((2 * Math.PI * frequencyHz) / sampleRate, Math.PI);
-  return 20 * Math.log10(Math.max(1e-10, sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1)));
+  return (
+    20 *
+    Math.log10(
+      Math.max(
+        1e-10,
+        sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1),
+      ),
+    )
+  );
 }

@@ -73,7 +73,8 @@ export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
       done += STEP_FRAMES;
       if (--this.remainingSteps === 0) this.arrive();
     }
-    if (done < frames && this.count > 0) run.cascade(this.list, this.count, left + done * 8, right + done * 8, frames - done);
+    if (done < frames && this.count > 0)
+      run.cascade(this.list, this.count, left + done * 8, right + done * 8, frames - done);
   }
 
   takeGainReduction(): number {
@@ -108,7 +109,10 @@ export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
     this.count = 0;
     for (let i = 0; i < SECTIONS; i++) {
       const section = this.sections + i * SECTION_BYTES;
-      const resting = this.targets[i] === IDENTITY && f64[section >> 3] === 1 && FIELDS.slice(1).every(([, o]) => f64[(section + o) >> 3] === 0);
+      const resting =
+        this.targets[i] === IDENTITY &&
+        f64[section >> 3] === 1 &&
+        FIELDS.slice(1).every(([, o]) => f64[(section + o) >> 3] === 0);
       if (!resting) u32[(this.list >> 2) + this.count++] = section;
     }
   }

@@ -37,9 +37,7 @@ export const equalizerBand = z.strictObject({
     scale: 'logarithmic',
     help: 'Low Q: a broad stroke that colours. High Q: a narrow cut for a ringing tone; costs a longer ring of its own when it boosts.',
   }),
-  slopeDbPerOctave: z
-    .literal(SLOPES, 'The slope must be 12, 24, 36 or 48 dB per octave.')
-    .default(12),
+  slopeDbPerOctave: z.literal(SLOPES, 'The slope must be 12, 24, 36 or 48 dB per octave.').default(12),
 });
 
 /** One band; gain applies to bells and shelves, Q to those too, slope to the passes (Butterworth). */

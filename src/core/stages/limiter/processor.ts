@@ -68,7 +68,8 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
   }
 
   update(settings: LimiterSettings): boolean {
-    if (boxFrames(settings, this.context.sampleRate) !== this.context.kernels.u32[(this.state + layout.LIM_BOX) >> 2]) return false;
+    if (boxFrames(settings, this.context.sampleRate) !== this.context.kernels.u32[(this.state + layout.LIM_BOX) >> 2])
+      return false;
     const gain = amplitude(settings.inputGainDb);
     this.inputGain.moveTo(gain, gain);
     this.write(settings);

@@ -3,7 +3,8 @@ import type { Knex } from 'knex';
 export const firstSlice: Knex.Migration = {
   async up(db) {
     const id = (table: Knex.CreateTableBuilder) => table.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'));
-    const created = (table: Knex.CreateTableBuilder) => table.timestamp('created_at', { useTz: true }).notNullable().defaultTo(db.fn.now());
+    const created = (table: Knex.CreateTableBuilder) =>
+      table.timestamp('created_at', { useTz: true }).notNullable().defaultTo(db.fn.now());
     const parent = (table: Knex.CreateTableBuilder, column: string, other: string) =>
       table.uuid(column).notNullable().references('id').inTable(other).onDelete('CASCADE').index();
 
@@ -21,7 +22,7 @@ export const firstSlice: Knex.Migration = {
       table.text('title').notNullable();
       table.text('artist').notNullable().defaultTo('');
       created(table);
-      table.check("length(trim(title)) > 0", [], 'releases_title_given');
+      table.check('length(trim(title)) > 0', [], 'releases_title_given');
     });
     await db.schema.createTable('tracks', (table) => {
       id(table);
@@ -36,7 +37,11 @@ export const firstSlice: Knex.Migration = {
       parent(table, 'track_id', 'tracks');
       table.integer('number').notNullable();
       table.text('file_name').notNullable();
-      table.text('status').notNullable().defaultTo('waiting').checkIn(['waiting', 'analysing', 'ready', 'refused'], 'mixes_status_known');
+      table
+        .text('status')
+        .notNullable()
+        .defaultTo('waiting')
+        .checkIn(['waiting', 'analysing', 'ready', 'refused'], 'mixes_status_known');
       table.float('progress').notNullable().defaultTo(0);
       table.text('refusal');
       table.integer('attempts').notNullable().defaultTo(0);
@@ -50,7 +55,11 @@ export const firstSlice: Knex.Migration = {
       table.jsonb('findings');
       created(table);
       table.unique(['track_id', 'number']);
-      table.check("status <> 'ready' or (working_hash is not null and frames is not null and findings is not null)", [], 'mixes_ready_is_whole');
+      table.check(
+        "status <> 'ready' or (working_hash is not null and frames is not null and findings is not null)",
+        [],
+        'mixes_ready_is_whole',
+      );
     });
     await db.schema.createTable('versions', (table) => {
       id(table);
@@ -82,7 +91,11 @@ export const firstSlice: Knex.Migration = {
       table.jsonb('destination').notNullable();
       table.jsonb('lane').notNullable();
       table.float('level_db').notNullable().defaultTo(0);
-      table.text('status').notNullable().defaultTo('waiting').checkIn(['waiting', 'rendering', 'finished', 'failed', 'cancelled'], 'deliveries_status_known');
+      table
+        .text('status')
+        .notNullable()
+        .defaultTo('waiting')
+        .checkIn(['waiting', 'rendering', 'finished', 'failed', 'cancelled'], 'deliveries_status_known');
       table.float('progress').notNullable().defaultTo(0);
       table.text('problem');
       table.integer('attempts').notNullable().defaultTo(0);
@@ -92,7 +105,11 @@ export const firstSlice: Knex.Migration = {
       table.jsonb('receipt');
       created(table);
       table.timestamp('finished_at', { useTz: true });
-      table.check("status <> 'finished' or (file_hash is not null and receipt is not null)", [], 'deliveries_finished_is_whole');
+      table.check(
+        "status <> 'finished' or (file_hash is not null and receipt is not null)",
+        [],
+        'deliveries_finished_is_whole',
+      );
     });
   },
   down() {

@@ -13,13 +13,24 @@ export async function deliverTask(db: Knex, logger: Logger, id: string): Promise
   const lease = keepLease(db, 'deliver', id, logger);
   try {
     const { hash, receipt } = await runInThread<MadeDelivery>('deliver', order, lease.progress, lease.signal);
-    const finished = { status: 'finished', progress: 1, file_hash: hash, receipt: JSON.stringify(receipt), finished_at: db.fn.now() };
+    const finished = {
+      status: 'finished',
+      progress: 1,
+      file_hash: hash,
+      receipt: JSON.stringify(receipt),
+      finished_at: db.fn.now(),
+    };
     await db('deliveries').where({ id, status: 'rendering' }).update(finished);
   } catch (error) {
     if (lease.signal.aborted) return;
     logger.error({ err: error, delivery: id }, 'delivery failed');
-    const problem = error instanceof FinalProblem ? error.message : 'The file could not be rendered. Nothing was delivered; start it once more.';
-    await db('deliveries').where({ id, status: 'rendering' }).update({ status: 'failed', problem, finished_at: db.fn.now() });
+    const problem =
+      error instanceof FinalProblem
+        ? error.message
+        : 'The file could not be rendered. Nothing was delivered; start it once more.';
+    await db('deliveries')
+      .where({ id, status: 'rendering' })
+      .update({ status: 'failed', problem, finished_at: db.fn.now() });
   } finally {
     lease.end();
   }

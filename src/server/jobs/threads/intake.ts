@@ -8,4 +8,6 @@ export interface IntakeData {
   source: Source;
 }
 
-await runThread<IntakeData, TakenIn>(({ originalHash, source }, onProgress) => takeIn(audioStore(), originalHash, source, onProgress));
+await runThread<IntakeData, TakenIn>(({ originalHash, source }, onProgress) =>
+  takeIn(audioStore(), originalHash, source, onProgress),
+);

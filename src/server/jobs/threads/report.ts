@@ -5,7 +5,9 @@ import type { ThreadMessage } from '../thread';
 const PROGRESS_MS = 200;
 
 /** Runs a thread's work on the data it was given, and tells how it goes and ends. */
-export async function runThread<Data, Result>(work: (data: Data, onProgress: (share: number) => void) => Promise<Result>): Promise<void> {
+export async function runThread<Data, Result>(
+  work: (data: Data, onProgress: (share: number) => void) => Promise<Result>,
+): Promise<void> {
   const say = (message: ThreadMessage<Result>) => parentPort?.postMessage(message);
   let last = 0;
   const onProgress = (share: number) => {

@@ -42,7 +42,14 @@ export function AddStage({ at }: { at: number }) {
         <IconButton
           aria-label={`Add a stage at place ${at + 1}`}
           onClick={(event) => setAnchor(event.currentTarget)}
-          sx={{ width: 20, height: 20, bgcolor: 'background.paper', border: 1, borderColor: 'divider', '&:hover': { bgcolor: 'background.default' } }}
+          sx={{
+            width: 20,
+            height: 20,
+            bgcolor: 'background.paper',
+            border: 1,
+            borderColor: 'divider',
+            '&:hover': { bgcolor: 'background.default' },
+          }}
         >
           <AddIcon sx={{ fontSize: 14 }} />
         </IconButton>

@@ -25,21 +25,49 @@ export function LaneView() {
     if (over && active.id !== over.id) session.moveStage(String(active.id), ids.indexOf(String(over.id)));
   };
   const place = (joint: number) =>
-    joint === 0 ? `${PADDING + INSET / 2 + 4}px` : joint === stages.length ? `calc(100% - ${PADDING + INSET / 2 + 4}px)` : `calc(${PADDING + INSET}px + (100% - ${2 * (PADDING + INSET)}px) * ${joint / stages.length})`;
+    joint === 0
+      ? `${PADDING + INSET / 2 + 4}px`
+      : joint === stages.length
+        ? `calc(100% - ${PADDING + INSET / 2 + 4}px)`
+        : `calc(${PADDING + INSET}px + (100% - ${2 * (PADDING + INSET)}px) * ${joint / stages.length})`;
 
   return (
-    <Box component="section" aria-label="Lane" sx={{ position: 'relative', height: 172, borderBottom: 1, borderColor: 'divider' }}>
+    <Box
+      component="section"
+      aria-label="Lane"
+      sx={{ position: 'relative', height: 172, borderBottom: 1, borderColor: 'divider' }}
+    >
       <Ribbon joints={stages.length + 1} inset={INSET} />
-      <Box sx={{ position: 'absolute', left: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'secondary.main' }}>mix</Box>
-      <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>master</Box>
+      <Box
+        sx={{ position: 'absolute', left: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'secondary.main' }}
+      >
+        mix
+      </Box>
+      <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>
+        master
+      </Box>
       {stages.length === 0 && (
-        <Box sx={{ position: 'absolute', inset: 0, top: 8, display: 'flex', justifyContent: 'center', gap: 2, alignItems: 'flex-start' }}>
+        <Box
+          sx={{
+            position: 'absolute',
+            inset: 0,
+            top: 8,
+            display: 'flex',
+            justifyContent: 'center',
+            gap: 2,
+            alignItems: 'flex-start',
+          }}
+        >
           <Button variant="contained" onClick={() => session.addStage('trim', 0)}>
             Begin with a trim
           </Button>
         </Box>
       )}
-      <DndContext sensors={sensors} onDragEnd={onDragEnd} modifiers={[restrictToHorizontalAxis, restrictToParentElement]}>
+      <DndContext
+        sensors={sensors}
+        onDragEnd={onDragEnd}
+        modifiers={[restrictToHorizontalAxis, restrictToParentElement]}
+      >
         <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
           <Box sx={{ position: 'absolute', left: PADDING + INSET, right: PADDING + INSET, top: 10, display: 'flex' }}>
             {stages.map((stage, index) => (

@@ -27,9 +27,12 @@ export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
 
   const target = (joint: number): { body: number; edge: number } => {
     const live = playing && board.latest?.joints.length === joints ? board.latest.joints[joint] : null;
-    if (live) return { body: thickness(live.momentaryLufs), edge: outer(20 * Math.log10(Math.max(1e-5, live.truePeak))) };
+    if (live)
+      return { body: thickness(live.momentaryLufs), edge: outer(20 * Math.log10(Math.max(1e-5, live.truePeak))) };
     const reading: JointReading | undefined = pass?.joints[joint];
-    return reading ? { body: thickness(reading.integratedLufs), edge: outer(reading.truePeakDbtp) } : { body: 2, edge: 3 };
+    return reading
+      ? { body: thickness(reading.integratedLufs), edge: outer(reading.truePeakDbtp) }
+      : { body: 2, edge: 3 };
   };
 
   const canvas = useCanvas(({ context, width, height }) => {
@@ -79,5 +82,11 @@ export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
     shape((joint) => shown.current[joint].body, 1);
   }, true);
 
-  return <canvas ref={canvas} style={{ position: 'absolute', left: 16, right: 16, width: 'calc(100% - 32px)', top: 62, height: 62 }} aria-hidden />;
+  return (
+    <canvas
+      ref={canvas}
+      style={{ position: 'absolute', left: 16, right: 16, width: 'calc(100% - 32px)', top: 62, height: 62 }}
+      aria-hidden
+    />
+  );
 }

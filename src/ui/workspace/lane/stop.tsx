@@ -25,7 +25,9 @@ function useFigure(stage: Stage, index: number): string {
     case 'equalizer':
       return count(stage.settings.bands.filter(({ on }) => on).length, 'band');
     case 'limiter': {
-      const reduction = playing ? (readings?.gainReduction[index] ?? 0) : (trace?.reduce((a, b) => Math.max(a, b), 0) ?? 0);
+      const reduction = playing
+        ? (readings?.gainReduction[index] ?? 0)
+        : (trace?.reduce((a, b) => Math.max(a, b), 0) ?? 0);
       return `${change(-reduction)} dB`;
     }
   }
@@ -57,9 +59,26 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
       <Box
         {...listeners}
         sx={{
-          ...{ position: 'relative', width: 112, height: 42, bgcolor: 'background.paper', borderRadius: 2, border: open ? 2 : 1 },
+          ...{
+            position: 'relative',
+            width: 112,
+            height: 42,
+            bgcolor: 'background.paper',
+            borderRadius: 2,
+            border: open ? 2 : 1,
+          },
           ...{ borderColor: open ? 'text.primary' : 'divider', opacity: stage.on ? 1 : 0.65, touchAction: 'none' },
-          '&::after': { content: '""', position: 'absolute', left: '50%', top: '100%', height: 78, borderLeft: open ? 2 : 1, borderColor: open ? 'text.primary' : 'text.secondary', ml: '-1px', pointerEvents: 'none' },
+          '&::after': {
+            content: '""',
+            position: 'absolute',
+            left: '50%',
+            top: '100%',
+            height: 78,
+            borderLeft: open ? 2 : 1,
+            borderColor: open ? 'text.primary' : 'text.secondary',
+            ml: '-1px',
+            pointerEvents: 'none',
+          },
         }}
       >
         <ButtonBase
@@ -67,10 +86,20 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           onKeyDown={keys}
           aria-pressed={open}
           aria-label={`${title}, ${figureText}. ${purpose}`}
-          sx={{ width: '100%', height: '100%', borderRadius: 2, px: 1.25, display: 'block', textAlign: 'left', lineHeight: 1.3 }}
+          sx={{
+            width: '100%',
+            height: '100%',
+            borderRadius: 2,
+            px: 1.25,
+            display: 'block',
+            textAlign: 'left',
+            lineHeight: 1.3,
+          }}
         >
           <Box sx={{ fontWeight: 650 }}>{title}</Box>
-          <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 11.5, color: 'text.secondary', whiteSpace: 'nowrap' }}>{figureText}</Box>
+          <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 11.5, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+            {figureText}
+          </Box>
         </ButtonBase>
         <ButtonBase
           role="switch"
@@ -80,7 +109,16 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           onClick={() => session.toggleStage(stage.id)}
           sx={{ position: 'absolute', top: 4, right: 4, width: 20, height: 20, borderRadius: '50%' }}
         >
-          <Box sx={{ width: 10, height: 10, borderRadius: '50%', border: '1.5px solid', borderColor: 'primary.main', bgcolor: stage.on ? 'primary.main' : 'transparent' }} />
+          <Box
+            sx={{
+              width: 10,
+              height: 10,
+              borderRadius: '50%',
+              border: '1.5px solid',
+              borderColor: 'primary.main',
+              bgcolor: stage.on ? 'primary.main' : 'transparent',
+            }}
+          />
         </ButtonBase>
       </Box>
     </Box>

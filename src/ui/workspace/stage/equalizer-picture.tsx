@@ -155,7 +155,10 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
     const fx = (clientX - left - LEFT) / (width - LEFT - RIGHT);
     const fy = (clientY - top - TOP) / (height - TOP - BOTTOM);
     const frequency = LOW * (HIGH / LOW) ** Math.min(1, Math.max(0, fx));
-    return { frequencyHz: Math.round(frequency), gainDb: Math.round(Math.max(-18, Math.min(18, range - fy * 2 * range)) * 10) / 10 };
+    return {
+      frequencyHz: Math.round(frequency),
+      gainDb: Math.round(Math.max(-18, Math.min(18, range - fy * 2 * range)) * 10) / 10,
+    };
   };
 
   const dragging = useRef<{ band: number; x: number; y: number; frequencyHz: number; gainDb: number } | null>(null);
@@ -186,9 +189,17 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
     onKeyDown: (event: KeyboardEvent) => {
       const { frequencyHz, gainDb, q } = bands[band];
       const fine = event.shiftKey;
-      const shift = (direction: number) => ({ frequencyHz: Math.round(Math.min(HIGH, Math.max(LOW, frequencyHz * 2 ** (direction * (fine ? 1 / 48 : 1 / 12))))) });
-      const lift = (direction: number) => ({ gainDb: Math.round(Math.max(-18, Math.min(18, gainDb + direction * (fine ? 0.1 : 0.5))) * 10) / 10 });
-      const narrow = (direction: number) => ({ q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)) });
+      const shift = (direction: number) => ({
+        frequencyHz: Math.round(
+          Math.min(HIGH, Math.max(LOW, frequencyHz * 2 ** (direction * (fine ? 1 / 48 : 1 / 12)))),
+        ),
+      });
+      const lift = (direction: number) => ({
+        gainDb: Math.round(Math.max(-18, Math.min(18, gainDb + direction * (fine ? 0.1 : 0.5))) * 10) / 10,
+      });
+      const narrow = (direction: number) => ({
+        q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)),
+      });
       const parts: Record<string, () => Partial<EqualizerBand>> = {
         ArrowLeft: () => shift(-1),
         ArrowRight: () => shift(1),
@@ -206,11 +217,17 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
   });
 
   return (
-    <Box ref={box} sx={{ position: 'absolute', inset: 0 }} onDoubleClick={(event) => event.target instanceof HTMLCanvasElement && onAdd(at(event))}>
+    <Box
+      ref={box}
+      sx={{ position: 'absolute', inset: 0 }}
+      onDoubleClick={(event) => event.target instanceof HTMLCanvasElement && onAdd(at(event))}
+    >
       <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
       {bands.map((band, i) => {
         const gain = hasGain(band) ? band.gainDb : -3;
-        const value = hasGain(band) ? `${figure(band.frequencyHz, 0)} Hz, ${signed(band.gainDb)} dB` : `${figure(band.frequencyHz, 0)} Hz, ${band.slopeDbPerOctave} dB/octave`;
+        const value = hasGain(band)
+          ? `${figure(band.frequencyHz, 0)} Hz, ${signed(band.gainDb)} dB`
+          : `${figure(band.frequencyHz, 0)} Hz, ${band.slopeDbPerOctave} dB/octave`;
         return (
           <Box
             key={i}
@@ -224,8 +241,23 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
             aria-valuenow={band.frequencyHz}
             onFocus={() => onOpen(i)}
             sx={{
-              ...{ position: 'absolute', width: 22, height: 22, ml: '-11px', mt: '-11px', p: 0, borderRadius: 1.25, touchAction: 'none', cursor: 'grab' },
-              ...{ border: '1.5px solid', borderColor: 'text.primary', font: `600 11px ${FIGURE_FACE}`, opacity: band.on ? 1 : 0.5 },
+              ...{
+                position: 'absolute',
+                width: 22,
+                height: 22,
+                ml: '-11px',
+                mt: '-11px',
+                p: 0,
+                borderRadius: 1.25,
+                touchAction: 'none',
+                cursor: 'grab',
+              },
+              ...{
+                border: '1.5px solid',
+                borderColor: 'text.primary',
+                font: `600 11px ${FIGURE_FACE}`,
+                opacity: band.on ? 1 : 0.5,
+              },
               bgcolor: i === open ? 'text.primary' : 'background.paper',
               color: i === open ? 'background.paper' : 'text.primary',
             }}

@@ -47,7 +47,9 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
   const change = (at: number, label: string, part: Partial<EqualizerBand>) =>
     session.setStage(stage, label, { bands: bands.map((other, i) => (i === at ? { ...other, ...part } : other)) });
   const add = (part: Partial<EqualizerBand>) => {
-    session.setStage(stage, 'Add band', { bands: [...bands, equalizerBand.parse({ shape: 'bell', frequencyHz: freeFrequency(bands), ...part })] });
+    session.setStage(stage, 'Add band', {
+      bands: [...bands, equalizerBand.parse({ shape: 'bell', frequencyHz: freeFrequency(bands), ...part })],
+    });
     session.openBand(bands.length);
   };
   const remove = (at: number) => {
@@ -58,7 +60,13 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
   const control = (name: 'frequencyHz' | 'gainDb' | 'q') => {
     const quantity = describe(equalizerBand.shape[name]);
     return (
-      <QuantityControl quantity={quantity} value={band[name]} disabled={!band.on} onChange={(value) => change(open, `Band ${open + 1} ${quantity.title.toLowerCase()}`, { [name]: value })} onCommit={flush} />
+      <QuantityControl
+        quantity={quantity}
+        value={band[name]}
+        disabled={!band.on}
+        onChange={(value) => change(open, `Band ${open + 1} ${quantity.title.toLowerCase()}`, { [name]: value })}
+        onCommit={flush}
+      />
     );
   };
 
@@ -75,20 +83,41 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
           </Button>
         </>
       }
-      picture={<EqualizerPicture stage={stage} open={open} onOpen={(at) => session.openBand(at)} onChange={change} onAdd={add} onRemove={remove} onCommit={flush} />}
+      picture={
+        <EqualizerPicture
+          stage={stage}
+          open={open}
+          onOpen={(at) => session.openBand(at)}
+          onChange={change}
+          onAdd={add}
+          onRemove={remove}
+          onCommit={flush}
+        />
+      }
     >
       {band ? (
         <>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
             <Box sx={{ fontWeight: 650, flex: 1 }}>Band {open + 1}</Box>
-            <Select size="small" value={band.shape} inputProps={{ 'aria-label': 'Shape' }} sx={chooser} onChange={({ target }) => change(open, `Band ${open + 1} shape`, { shape: target.value })}>
+            <Select
+              size="small"
+              value={band.shape}
+              inputProps={{ 'aria-label': 'Shape' }}
+              sx={chooser}
+              onChange={({ target }) => change(open, `Band ${open + 1} shape`, { shape: target.value })}
+            >
               {SHAPES.map((shape) => (
                 <MenuItem key={shape} value={shape}>
                   {SHAPE_TITLES[shape]}
                 </MenuItem>
               ))}
             </Select>
-            <Switch size="small" checked={band.on} slotProps={{ input: { 'aria-label': `Band ${open + 1} on` } }} onChange={(_, on) => change(open, `Band ${open + 1} ${on ? 'on' : 'off'}`, { on })} />
+            <Switch
+              size="small"
+              checked={band.on}
+              slotProps={{ input: { 'aria-label': `Band ${open + 1} on` } }}
+              onChange={(_, on) => change(open, `Band ${open + 1} ${on ? 'on' : 'off'}`, { on })}
+            />
           </Box>
           {control('frequencyHz')}
           {passes ? (
@@ -99,7 +128,7 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
                 value={band.slopeDbPerOctave}
                 inputProps={{ 'aria-label': 'Slope' }}
                 sx={chooser}
-                onChange={({ target }) => change(open, `Band ${open + 1} slope`, { slopeDbPerOctave: target.value as EqualizerBand['slopeDbPerOctave'] })}
+                onChange={({ target }) => change(open, `Band ${open + 1} slope`, { slopeDbPerOctave: target.value })}
               >
                 {SLOPES.map((slope) => (
                   <MenuItem key={slope} value={slope}>

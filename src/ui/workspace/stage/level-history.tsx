@@ -17,7 +17,8 @@ export function LevelHistory({ index }: { index: number }) {
   const { board } = useSession();
   const palette = usePalette();
   const canvas = useCanvas(({ context, width, height }) => {
-    const y = (db: number) => 8 + ((TOP_DB - Math.max(FLOOR_DB, Math.min(TOP_DB, db))) / (TOP_DB - FLOOR_DB)) * (height - 16);
+    const y = (db: number) =>
+      8 + ((TOP_DB - Math.max(FLOOR_DB, Math.min(TOP_DB, db))) / (TOP_DB - FLOOR_DB)) * (height - 16);
     context.font = `10.5px ${FIGURE_FACE}`;
     context.textAlign = 'right';
     for (const db of LINES) {

@@ -23,8 +23,13 @@ export function LimiterPicture({ index }: { index: number }) {
   const audio = useWorkspace((state) => state.audio);
   const canvas = useCanvas(({ context, width, height }) => {
     const trace = pass?.gainReduction[index];
-    const values = playing ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0) : Array.from(trace ?? []);
-    const deepest = Math.max(3, ...LINES.filter((line) => values.some((value) => value > line * 0.75)).map((line) => line * 1.5));
+    const values = playing
+      ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0)
+      : Array.from(trace ?? []);
+    const deepest = Math.max(
+      3,
+      ...LINES.filter((line) => values.some((value) => value > line * 0.75)).map((line) => line * 1.5),
+    );
     const scale = Math.min(14, deepest);
     const plot = width - LEFT - RIGHT;
     const bottom = height - 20;
@@ -72,12 +77,27 @@ export function LimiterPicture({ index }: { index: number }) {
       const most = values.reduce((a, b) => Math.max(a, b), 0);
       context.fillStyle = palette.ink;
       context.textAlign = 'left';
-      context.fillText(playing ? `most in the last seconds ${figure(-most)} dB` : `most in the whole track ${figure(-most)} dB`, LEFT + 4, height - 6);
+      context.fillText(
+        playing ? `most in the last seconds ${figure(-most)} dB` : `most in the whole track ${figure(-most)} dB`,
+        LEFT + 4,
+        height - 6,
+      );
     } else {
       context.fillStyle = palette.quiet;
       context.textAlign = 'center';
-      context.fillText(pass ? 'The limiter has nothing to do: no peak reaches the ceiling' : 'Waiting for the full pass', width / 2, height / 2);
+      context.fillText(
+        pass ? 'The limiter has nothing to do: no peak reaches the ceiling' : 'Waiting for the full pass',
+        width / 2,
+        height / 2,
+      );
     }
   }, playing);
-  return <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-label="Gain reduction" role="img" />;
+  return (
+    <canvas
+      ref={canvas}
+      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
+      aria-label="Gain reduction"
+      role="img"
+    />
+  );
 }

@@ -23,16 +23,27 @@ function Reductions({ index }: { index: number }) {
   if (!pass) return null;
   const trace = pass.gainReduction[index] ?? new Float32Array(0);
   const highest = (values: Float32Array) => values.reduce((a, b) => Math.max(a, b), 0);
-  const passage = loudest ? trace.subarray(Math.floor(loudest.start / PASS_FRAMES), Math.ceil(loudest.end / PASS_FRAMES)) : trace;
+  const passage = loudest
+    ? trace.subarray(Math.floor(loudest.start / PASS_FRAMES), Math.ceil(loudest.end / PASS_FRAMES))
+    : trace;
   const working = [...passage].sort((a, b) => a - b);
   const typical = working.length > 0 ? working[Math.floor(working.length * 0.75)] : 0;
   const most = highest(passage);
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }}>
       <Reading name="Most, whole track" value={change(-highest(trace))} unit="dB" />
-      <Reading name="Most, loudest passage" value={change(-most)} unit="dB" color={most > MUCH_DB ? 'warning.main' : undefined} />
+      <Reading
+        name="Most, loudest passage"
+        value={change(-most)}
+        unit="dB"
+        color={most > MUCH_DB ? 'warning.main' : undefined}
+      />
       <Reading name="Typical there" value={change(-typical)} unit="dB" />
-      {most > MUCH_DB && <div style={{ opacity: 0.8 }}>▲ More than {MUCH_DB} dB on the loudest passage is heard: less input gain keeps punch.</div>}
+      {most > MUCH_DB && (
+        <div style={{ opacity: 0.8 }}>
+          ▲ More than {MUCH_DB} dB on the loudest passage is heard: less input gain keeps punch.
+        </div>
+      )}
     </dl>
   );
 }
@@ -42,7 +53,12 @@ export function LimiterStage({ stage, index }: { stage: Extract<Stage, { kind: '
   const session = useSession();
   const palette = usePalette();
   return (
-    <StageFrame stage={stage} index={index} legend={<Key color={palette.ink}>gain reduction, with its peaks held</Key>} picture={<LimiterPicture index={index} />}>
+    <StageFrame
+      stage={stage}
+      index={index}
+      legend={<Key color={palette.ink}>gain reduction, with its peaks held</Key>}
+      picture={<LimiterPicture index={index} />}
+    >
       {CONTROLS.map((name) => {
         const quantity = describe(limiterSettings.shape[name]);
         return (

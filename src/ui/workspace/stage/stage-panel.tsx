@@ -43,13 +43,38 @@ function InOut({ index }: { index: number }) {
 }
 
 /** The frame that every stage stands in: picture at the left, controls at the right. */
-export function StageFrame({ stage, index, legend, picture, children }: { stage: Stage; index: number; legend: ReactNode; picture: ReactNode; children: ReactNode }) {
+export function StageFrame({
+  stage,
+  index,
+  legend,
+  picture,
+  children,
+}: {
+  stage: Stage;
+  index: number;
+  legend: ReactNode;
+  picture: ReactNode;
+  children: ReactNode;
+}) {
   const session = useSession();
   const last = useWorkspace((state) => state.version.lane.stages.length - 1);
   const { title, purpose, help } = STAGES[stage.kind];
   return (
-    <Box component="section" aria-label={`${title} stage`} sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 312px' }}>
-      <Box sx={{ display: 'flex', flexDirection: 'column', minWidth: 0, minHeight: 0, borderRight: 1, borderColor: 'divider' }}>
+    <Box
+      component="section"
+      aria-label={`${title} stage`}
+      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 312px' }}
+    >
+      <Box
+        sx={{
+          display: 'flex',
+          flexDirection: 'column',
+          minWidth: 0,
+          minHeight: 0,
+          borderRight: 1,
+          borderColor: 'divider',
+        }}
+      >
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, pl: 2, pr: 1, height: 34 }}>
           <Tooltip title={`${purpose}. ${help}`}>
             <Box component="h2" tabIndex={0} sx={{ m: 0, fontSize: 14, fontWeight: 650 }}>
@@ -58,10 +83,20 @@ export function StageFrame({ stage, index, legend, picture, children }: { stage:
           </Tooltip>
           {legend}
           <Box sx={{ flex: 1 }} />
-          <Button color="inherit" disabled={index === 0} onClick={() => session.moveStage(stage.id, index - 1)} aria-label="Move stage earlier">
+          <Button
+            color="inherit"
+            disabled={index === 0}
+            onClick={() => session.moveStage(stage.id, index - 1)}
+            aria-label="Move stage earlier"
+          >
             ◂ Earlier
           </Button>
-          <Button color="inherit" disabled={index === last} onClick={() => session.moveStage(stage.id, index + 1)} aria-label="Move stage later">
+          <Button
+            color="inherit"
+            disabled={index === last}
+            onClick={() => session.moveStage(stage.id, index + 1)}
+            aria-label="Move stage later"
+          >
             Later ▸
           </Button>
           <Button color="inherit" onClick={() => session.removeStage(stage.id)}>
@@ -70,7 +105,18 @@ export function StageFrame({ stage, index, legend, picture, children }: { stage:
         </Box>
         <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>{picture}</Box>
       </Box>
-      <Box sx={{ px: 2, pt: 1, pb: 1, display: 'flex', flexDirection: 'column', gap: 0.5, minHeight: 0, overflowY: 'auto' }}>
+      <Box
+        sx={{
+          px: 2,
+          pt: 1,
+          pb: 1,
+          display: 'flex',
+          flexDirection: 'column',
+          gap: 0.5,
+          minHeight: 0,
+          overflowY: 'auto',
+        }}
+      >
         {children}
         <InOut index={index} />
       </Box>
@@ -81,7 +127,17 @@ export function StageFrame({ stage, index, legend, picture, children }: { stage:
 /** A colour and what it stands for. */
 export function Key({ color, children }: { color: string; children: ReactNode }) {
   return (
-    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.75, fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+    <Box
+      component="span"
+      sx={{
+        display: 'inline-flex',
+        alignItems: 'center',
+        gap: 0.75,
+        fontSize: 12,
+        color: 'text.secondary',
+        whiteSpace: 'nowrap',
+      }}
+    >
       <Box sx={{ width: 10, height: 10, borderRadius: 0.5, bgcolor: color }} />
       {children}
     </Box>
@@ -97,7 +153,9 @@ export function StagePanel() {
   if (!stage) {
     return (
       <Box sx={{ flex: 1, display: 'grid', placeItems: 'center', color: 'text.secondary' }}>
-        {stages.length === 0 ? 'The lane is empty: the master is the mix as it came. Add a stage above to shape it.' : 'Press a stage above to open it.'}
+        {stages.length === 0
+          ? 'The lane is empty: the master is the mix as it came. Add a stage above to shape it.'
+          : 'Press a stage above to open it.'}
       </Box>
     );
   }

@@ -20,7 +20,12 @@ export function TrimStage({ stage, index }: { stage: Extract<Stage, { kind: 'tri
   const { settings } = stage;
   const flush = () => void session.flush();
   const control = (name: 'gainDb' | 'gainLeftDb' | 'gainRightDb', schema: typeof gainDb) => (
-    <QuantityControl quantity={describe(schema)} value={settings[name]} onChange={(value) => session.setStage(stage, describe(schema).title, { [name]: value })} onCommit={flush} />
+    <QuantityControl
+      quantity={describe(schema)}
+      value={settings[name]}
+      onChange={(value) => session.setStage(stage, describe(schema).title, { [name]: value })}
+      onCommit={flush}
+    />
   );
   return (
     <StageFrame
@@ -43,7 +48,11 @@ export function TrimStage({ stage, index }: { stage: Extract<Stage, { kind: 'tri
             checked={settings.linked}
             onChange={(_, linked) =>
               // Parting the sides starts from the gain they had together.
-              session.setStage(stage, linked ? 'Link sides' : 'Part sides', linked ? { linked } : { linked, gainLeftDb: settings.gainDb, gainRightDb: settings.gainDb })
+              session.setStage(
+                stage,
+                linked ? 'Link sides' : 'Part sides',
+                linked ? { linked } : { linked, gainLeftDb: settings.gainDb, gainRightDb: settings.gainDb },
+              )
             }
           />
         }

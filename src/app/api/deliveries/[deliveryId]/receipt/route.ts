@@ -7,6 +7,9 @@ export const GET = route(async ({ account, params }) => {
   const { receipt, fileName } = await ownDelivery(account.id, params.deliveryId);
   if (!receipt) throw new Problem(409, 'This delivery has no receipt: it is not finished, or it failed.');
   return new Response(`${JSON.stringify(receipt, null, 2)}\n`, {
-    headers: { 'Content-Type': 'application/json', 'Content-Disposition': contentDisposition(`${fileName}.receipt.json`) },
+    headers: {
+      'Content-Type': 'application/json',
+      'Content-Disposition': contentDisposition(`${fileName}.receipt.json`),
+    },
   });
 });

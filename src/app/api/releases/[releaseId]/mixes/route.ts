@@ -11,5 +11,8 @@ export const POST = route(async ({ request, account, params }) => {
   if (!request.body) throw new Problem(422, `${name} is empty. Export the mix again and put it in once more.`);
   const announced = request.headers.get('content-length');
   const source = Readable.fromWeb(request.body as ReadableStream);
-  return Response.json(await receiveMix(account.id, params.releaseId, name, source, announced === null ? null : Number(announced)), { status: 201 });
+  return Response.json(
+    await receiveMix(account.id, params.releaseId, name, source, announced === null ? null : Number(announced)),
+    { status: 201 },
+  );
 });

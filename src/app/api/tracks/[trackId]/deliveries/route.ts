@@ -3,5 +3,7 @@ import { startDelivery } from '@/server/bench/deliveries';
 import { body, route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) =>
-  Response.json(await startDelivery(account.id, params.trackId, await body(request, newDeliverySchema)), { status: 202 }),
+  Response.json(await startDelivery(account.id, params.trackId, await body(request, newDeliverySchema)), {
+    status: 202,
+  }),
 );

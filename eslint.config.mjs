@@ -1,0 +1,82 @@
+import { defineConfig } from 'eslint/config';
+import { importX } from 'eslint-plugin-import-x';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import reactHooks from 'eslint-plugin-react-hooks';
+import tseslint from 'typescript-eslint';
+
+const CORE = './src/core';
+
+/** A folder may import only from itself and from what is named here: the architecture, as docs/architecture.md draws it. */
+const MAY_IMPORT = {
+  core: [],
+  engine: ['core'],
+  exchange: ['core'],
+  server: ['core', 'engine/pass', 'exchange'],
+  ui: ['core', 'engine', 'exchange'],
+  app: ['ui', 'server', 'exchange'],
+  demo: ['core', 'server'],
+  cli: ['core', 'server', 'demo'],
+};
+
+const zones = Object.entries(MAY_IMPORT).map(([folder, others]) => ({
+  target: `./src/${folder}`,
+  from: './src',
+  except: [folder, ...others].map((name) => `./${name}`),
+  message: `src/${folder} may import only from ${[folder, ...others].join(', ')}.`,
+}));
+
+export default defineConfig([
+  {
+    ignores: [
+      '.next/',
+      'node_modules/',
+      'data/',
+      'test-results/',
+      'next-env.d.ts',
+      'src/core/kernels/assembly/',
+      'src/core/kernels/binary.ts',
+    ],
+  },
+  { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
+  {
+    files: ['**/*.ts', '**/*.tsx'],
+    extends: [tseslint.configs.recommendedTypeChecked],
+    plugins: { 'import-x': importX, 'react-hooks': reactHooks },
+    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver({ project: './tsconfig.json' })] },
+    rules: {
+      'import-x/no-restricted-paths': ['error', { zones }],
+      'import-x/no-cycle': ['error', { ignoreExternal: true }],
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+      '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_', varsIgnorePattern: '^_' }],
+      // Stores and interfaces here are values without a `this`.
+      '@typescript-eslint/unbound-method': 'off',
+      '@typescript-eslint/switch-exhaustiveness-check': 'error',
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
+  },
+  {
+    // The core is pure computation: nothing of the browser, of Node or of React.
+    files: ['src/core/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'Buffer',
+        'fetch',
+        'performance',
+        'setTimeout',
+        'localStorage',
+      ],
+      'import-x/no-extraneous-dependencies': 'off',
+      'no-restricted-imports': [
+        'error',
+        { patterns: [{ regex: '^(?!zod$|\\.)', message: `${CORE} imports nothing but itself and zod.` }] },
+      ],
+    },
+  },
+]);

@@ -43,7 +43,10 @@ export interface FileOptions {
   downloadAs?: string;
 }
 
-/** Answers with a file, or the part of it that a Range header asks for. */
+/**
+ * Answers with a file, or the part of it that a Range header asks for. The framework sends bodies chunked and drops
+ * Content-Length: who needs the size asks for a range and reads it from Content-Range.
+ */
 export async function fileResponse(
   request: Request,
   { file, size, type, hash, downloadAs }: FileOptions,
@@ -57,7 +60,6 @@ export async function fileResponse(
   if (downloadAs) headers.set('Content-Disposition', contentDisposition(downloadAs));
   const range = /^bytes=(\d*)-(\d*)$/.exec(request.headers.get('range') ?? '');
   if (!range || (!range[1] && !range[2])) {
-    headers.set('Content-Length', String(size));
     return new Response(await stream(file, 0, size - 1), { headers });
   }
   const start = range[1] ? Number(range[1]) : Math.max(0, size - Number(range[2]));
@@ -67,6 +69,5 @@ export async function fileResponse(
     return new Response(null, { status: 416, headers });
   }
   headers.set('Content-Range', `bytes ${start}-${end}/${size}`);
-  headers.set('Content-Length', String(end - start + 1));
   return new Response(await stream(file, start, end), { status: 206, headers });
 }

@@ -1,4 +1,4 @@
-import { Logger, run, type LogFunctionFactory, type Runner } from 'graphile-worker';
+import { Logger, run, type LogFunctionFactory, type LogLevel, type Runner } from 'graphile-worker';
 import pg from 'pg';
 import { z } from 'zod';
 import { getConfig } from '../config';
@@ -16,8 +16,13 @@ const payload = z.object({ id: z.uuid() });
 
 /** The queue's own messages as lines of our log. */
 const queueLog: LogFunctionFactory = (scope) => (level, message, meta) => {
-  const line = log()[level === 'warning' ? 'warn' : level === 'info' ? 'debug' : level];
-  line.call(log(), { ...scope, ...meta }, message);
+  const levels: Record<`${LogLevel}`, 'error' | 'warn' | 'debug'> = {
+    error: 'error',
+    warning: 'warn',
+    info: 'debug',
+    debug: 'debug',
+  };
+  log()[levels[level]]({ ...scope, ...meta }, message);
 };
 
 /** Takes jobs from the queue until it is told to stop; any number of these may run against one database and store. */

@@ -118,7 +118,7 @@ export function BenchView() {
       <Typography variant="h1" sx={{ mb: 0.5 }}>
         Bench
       </Typography>
-      <Typography color="text.secondary" sx={{ mb: 3 }}>
+      <Typography color="textSecondary" sx={{ mb: 3 }}>
         Everything you are working on. Open a release, or drop mixes to begin one.
       </Typography>
       <DropZone title="Drop finished mixes here to begin a release" onFiles={(files) => void begin(files)} />
@@ -156,13 +156,13 @@ export function BenchView() {
               <Typography variant="h2" noWrap>
                 {title}
               </Typography>
-              <Typography color="text.secondary" noWrap>
+              <Typography color="textSecondary" noWrap>
                 {artist || 'No artist given'}
               </Typography>
             </Box>
             <span>{count(tracks, 'track')}</span>
             <span>{count(deliveries, 'delivery', 'deliveries')}</span>
-            <Typography component="span" color="text.secondary" sx={{ textAlign: 'right' }}>
+            <Typography component="span" color="textSecondary" sx={{ textAlign: 'right' }}>
               {new Date(createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}
             </Typography>
           </Paper>

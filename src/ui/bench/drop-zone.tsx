@@ -31,7 +31,7 @@ export function DropZone({ title, onFiles }: { title: string; onFiles: (files: F
       <UploadIcon sx={{ color: 'secondary.main', fontSize: 32 }} aria-hidden />
       <Box>
         <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Let go to put them in' : title}</Typography>
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or press here to choose.
         </Typography>
       </Box>

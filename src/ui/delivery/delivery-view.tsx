@@ -29,7 +29,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
     <Paper variant="outlined" component="section" aria-label="Receipt" sx={{ p: 3, display: 'grid', gap: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant="h2">Receipt</Typography>
-        <Typography color="text.secondary">Every figure was measured from the finished file.</Typography>
+        <Typography color="textSecondary">Every figure was measured from the finished file.</Typography>
       </Box>
       <Box
         component="table"
@@ -207,7 +207,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
             <Typography variant="h1" sx={{ overflowWrap: 'anywhere' }}>
               {data.fileName}
             </Typography>
-            <Typography color="text.secondary">
+            <Typography color="textSecondary">
               {data.destination.name}: {describeDestination(data.destination)}. Source: {data.destination.source}.
             </Typography>
           </Box>

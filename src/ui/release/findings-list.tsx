@@ -17,7 +17,7 @@ const MARKS = {
 export function FindingsList({ findings }: { findings: Finding[] }) {
   if (findings.length === 0) {
     return (
-      <Typography color="text.secondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>
+      <Typography color="textSecondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>
     );
   }
   return (

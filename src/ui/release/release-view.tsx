@@ -57,7 +57,7 @@ function MixState({ track, onRemove }: { track: TrackSummary; onRemove: () => vo
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 80px', gap: 2, alignItems: 'center' }}>
       <Box>
-        <Typography color="text.secondary">
+        <Typography color="textSecondary">
           {mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix'}
         </Typography>
         <LinearProgress variant="determinate" value={mix.progress * 100} aria-label={`Analysis of ${mix.fileName}`} />
@@ -79,7 +79,7 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
         <Typography variant="h2">
           {position} · {title}
         </Typography>
-        <Typography color="text.secondary" noWrap sx={{ flex: 1 }}>
+        <Typography color="textSecondary" noWrap sx={{ flex: 1 }}>
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
           {report &&
             `, ${clock(report.durationSeconds)} min, ${figureOr(report.integratedLufs)} LUFS, ${figureOr(report.headroomDb === null ? null : -report.headroomDb)} dBTP`}
@@ -134,7 +134,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         <Box sx={{ display: 'grid', gap: 2 }}>
           <Box>
             <Typography variant="h1">{data.title}</Typography>
-            <Typography color="text.secondary">
+            <Typography color="textSecondary">
               {[data.artist, count(data.tracks.length, 'track')].filter(Boolean).join(', ')}
             </Typography>
           </Box>

@@ -39,13 +39,13 @@ export function SignInView({ demo }: { demo: SignIn | null }) {
         <Typography variant="h1" sx={{ mt: 3 }}>
           Copper Lane
         </Typography>
-        <Typography color="text.secondary" sx={{ mb: 3 }}>
+        <Typography color="textSecondary" sx={{ mb: 3 }}>
           From a finished mix to a master that proves what it is.
         </Typography>
         {demo && (
           <Paper variant="outlined" sx={{ p: 2, mb: 2 }}>
             <Typography variant="h3">Have a look first</Typography>
-            <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+            <Typography color="textSecondary" sx={{ mb: 1.5 }}>
               The demo holds music made for a small planetarium, with faults to find.
             </Typography>
             <Button variant="contained" fullWidth size="medium" onClick={() => void signIn(demo)}>

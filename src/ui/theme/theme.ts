@@ -39,6 +39,7 @@ export const theme: Theme = createTheme({
   typography: {
     fontFamily: TEXT_FACE,
     fontSize: 13,
+    body1: { fontSize: 13.5 },
     h1: { fontSize: 26, fontWeight: 650, letterSpacing: '-0.01em' },
     h2: { fontSize: 17, fontWeight: 650 },
     h3: { fontSize: 14, fontWeight: 650 },
@@ -48,6 +49,7 @@ export const theme: Theme = createTheme({
     MuiCssBaseline: {
       styleOverrides: {
         body: { fontVariantNumeric: 'tabular-nums' },
+        button: { fontFamily: 'inherit' },
         ':focus-visible': { outline: '2px solid currentColor', outlineOffset: 2 },
       },
     },

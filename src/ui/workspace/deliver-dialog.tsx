@@ -57,7 +57,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Deliver “{track.title}”</DialogTitle>
       <DialogContent>
-        <Typography color="text.secondary" sx={{ mb: 1.5 }}>
+        <Typography color="textSecondary" sx={{ mb: 1.5 }}>
           The server renders version “{version.name}”, measures the finished file and writes its receipt.
         </Typography>
         <RadioGroup value={chosen} onChange={(_, value) => setChosen(value)} aria-label="Destination">

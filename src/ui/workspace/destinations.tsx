@@ -33,7 +33,7 @@ function DestinationCard({ destination }: { destination: Destination }) {
         <Typography variant="h3">{destination.name}</Typography>
         <StandingMark standing={verdict?.standing ?? 'unknown'} words={verdict ? verdictWords(verdict) : undefined} />
       </Box>
-      <Typography color="text.secondary" sx={{ fontSize: 12, mb: 0.5 }}>
+      <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
         {describeDestination(destination)}
       </Typography>
       {verdict && (

@@ -120,9 +120,12 @@ export class WorkspaceSession {
   }
 
   private async fetchMix(mixId: string): Promise<ArrayBuffer> {
-    const response = await fetch(`/api/mixes/${mixId}/audio`);
-    if (!response.ok || !response.body) throw new Error('The mix could not be fetched. Reload the page to try again.');
-    const total = Number(response.headers.get('content-length'));
+    // The whole file as a range: only then does the answer tell how large it is.
+    const response = await fetch(`/api/mixes/${mixId}/audio`, { headers: { Range: 'bytes=0-' } });
+    const total = Number(/\/(\d+)$/.exec(response.headers.get('content-range') ?? '')?.[1]);
+    if (!response.ok || !response.body || !(total > 0)) {
+      throw new Error('The mix could not be fetched. Reload the page to try again.');
+    }
     const bytes = new Uint8Array(total);
     const reader = response.body.getReader();
     for (let at = 0; ;) {

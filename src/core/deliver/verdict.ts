@@ -107,7 +107,7 @@ function exact(
   return {
     title,
     standing,
-    measured: measured === null ? `${show(asked)} at delivery` : show(measured),
+    measured: show(measured ?? asked),
     asked: show(asked),
     miss: standing === 'passes' ? '' : `must be ${show(asked)}`,
   };

@@ -1,4 +1,3 @@
-import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 
 /** What a job thread says. */
@@ -10,7 +9,7 @@ export type ThreadMessage<Result> =
 /** A reason that lies in the file, not in the machine: trying again would not help. */
 export class FinalProblem extends Error {}
 
-const THREADS = path.resolve('src/server/jobs/threads');
+const START = new URL('./threads/start.mjs', import.meta.url);
 
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
@@ -20,7 +19,7 @@ export function runInThread<Result>(
   signal: AbortSignal,
 ): Promise<Result> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(path.join(THREADS, `${name}.ts`), { workerData: data, execArgv: ['--import', 'tsx'] });
+    const worker = new Worker(START, { workerData: { job: name, data } });
     const stop = () => void worker.terminate();
     signal.addEventListener('abort', stop);
     worker.on('message', (message: ThreadMessage<Result>) => {

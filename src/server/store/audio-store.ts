@@ -18,7 +18,11 @@ const STALE_MS = 24 * 3600 * 1000;
 
 /** Content-addressed files on local disk: written whole or not at all, never overwritten. */
 export class AudioStore {
-  constructor(private readonly folder: string) {}
+  /** `owner` marks the temporary files, so that {@link discard} can remove what a stopped job left. */
+  constructor(
+    private readonly folder: string,
+    private readonly owner = '',
+  ) {}
 
   /** Where a file of this hash lies. */
   path(hash: string): string {
@@ -30,7 +34,7 @@ export class AudioStore {
   async temporary(suffix = ''): Promise<string> {
     const folder = path.join(this.folder, 'incoming');
     await mkdir(folder, { recursive: true });
-    return path.join(folder, `${randomUUID()}${suffix}`);
+    return path.join(folder, `${this.owner}${randomUUID()}${suffix}`);
   }
 
   /**
@@ -87,6 +91,16 @@ export class AudioStore {
     return stored;
   }
 
+  /** Removes the temporary files of this store's owner. */
+  async discard(): Promise<void> {
+    if (this.owner === '') throw new Error('Only a store with an owner knows which temporary files are its own.');
+    const folder = path.join(this.folder, 'incoming');
+    const names = await readdir(folder).catch(() => []);
+    await Promise.all(
+      names.filter((name) => name.startsWith(this.owner)).map((name) => rm(path.join(folder, name), { force: true })),
+    );
+  }
+
   async size(hash: string): Promise<number> {
     return (await stat(this.path(hash))).size;
   }
@@ -113,7 +127,7 @@ export class AudioStore {
   }
 }
 
-/** The store of this process. */
-export function audioStore(): AudioStore {
-  return new AudioStore(path.join(getConfig().dataFolder, 'audio'));
+/** The store of this process; `owner` is the job it serves. */
+export function audioStore(owner?: string): AudioStore {
+  return new AudioStore(path.join(getConfig().dataFolder, 'audio'), owner);
 }

@@ -65,6 +65,6 @@ export const theme: Theme = createTheme({
       },
     },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },
-    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500 } },
+    MuiTooltip: { defaultProps: { arrow: true, enterDelay: 500, describeChild: true } },
   },
 });

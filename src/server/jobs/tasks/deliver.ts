@@ -1,7 +1,9 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { deliveryOrder } from '../../bench/deliveries';
+import type { DeliverData } from '../threads/deliver';
 import type { MadeDelivery } from '../../render/delivery';
+import { audioStore } from '../../store/audio-store';
 import { claim, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 
@@ -10,9 +12,12 @@ export async function deliverTask(db: Knex, logger: Logger, id: string): Promise
   if (!(await claim(db, 'deliver', id))) return;
   const order = await deliveryOrder(db, id);
   if (!order) return;
+  const store = audioStore(id);
+  await store.discard();
   const lease = keepLease(db, 'deliver', id, logger);
   try {
-    const { hash, receipt } = await runInThread<MadeDelivery>('deliver', order, lease.progress, lease.signal);
+    const data: DeliverData = { id, order };
+    const { hash, receipt } = await runInThread<MadeDelivery>('deliver', data, lease.progress, lease.signal);
     const finished = {
       status: 'finished',
       progress: 1,
@@ -33,5 +38,6 @@ export async function deliverTask(db: Knex, logger: Logger, id: string): Promise
       .update({ status: 'failed', problem, finished_at: db.fn.now() });
   } finally {
     lease.end();
+    await store.discard();
   }
 }

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import type { Source } from '../../codecs/probe';
 import type { TakenIn } from '../../intake/take-in';
+import { audioStore } from '../../store/audio-store';
 import { claim, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 import type { IntakeData } from '../threads/intake';
@@ -13,9 +14,11 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
     .where({ id })
     .first<{ original_hash: string; source: Source } | undefined>('original_hash', 'source');
   if (!row) return;
+  const store = audioStore(id);
+  await store.discard();
   const lease = keepLease(db, 'intake', id, logger);
   try {
-    const data: IntakeData = { originalHash: row.original_hash, source: row.source };
+    const data: IntakeData = { id, originalHash: row.original_hash, source: row.source };
     const { workingHash, workingFormat, report } = await runInThread<TakenIn>(
       'intake',
       data,
@@ -42,5 +45,6 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
     await db('mixes').where({ id, status: 'analysing' }).update({ status: 'refused', refusal, original_hash: null });
   } finally {
     lease.end();
+    await store.discard();
   }
 }

@@ -2,4 +2,11 @@ import { makeDelivery, type DeliveryOrder, type MadeDelivery } from '../../rende
 import { audioStore } from '../../store/audio-store';
 import { runThread } from './report';
 
-await runThread<DeliveryOrder, MadeDelivery>((order, onProgress) => makeDelivery(audioStore(), order, onProgress));
+export interface DeliverData {
+  id: string;
+  order: DeliveryOrder;
+}
+
+await runThread<DeliverData, MadeDelivery>(({ id, order }, onProgress) =>
+  makeDelivery(audioStore(id), order, onProgress),
+);

@@ -4,10 +4,11 @@ import { audioStore } from '../../store/audio-store';
 import { runThread } from './report';
 
 export interface IntakeData {
+  id: string;
   originalHash: string;
   source: Source;
 }
 
-await runThread<IntakeData, TakenIn>(({ originalHash, source }, onProgress) =>
-  takeIn(audioStore(), originalHash, source, onProgress),
+await runThread<IntakeData, TakenIn>(({ id, originalHash, source }, onProgress) =>
+  takeIn(audioStore(id), originalHash, source, onProgress),
 );

@@ -25,7 +25,7 @@ const SPECTRUM_TOP = -12;
 const SPECTRUM_FLOOR = -96;
 /** Music falls by about this much an octave; taking it out lets the eye compare lows with highs. */
 const TILT_DB = 3;
-const SMOOTH_OCTAVES = 1 / 12;
+const SMOOTH_OCTAVES = 1 / 8;
 const FALL_DB = 1.2;
 
 export interface EqualizerPictureProps {
@@ -53,14 +53,22 @@ class SpectrumLine {
     for (let i = 0; i < SIZE; i++) this.frame[i] = ring[(written - SIZE + i + TAP_FRAMES) % TAP_FRAMES];
     this.analyser.levels(this.frame, this.bins);
     if (this.levels.length !== columns) this.levels = new Float32Array(columns).fill(SPECTRUM_FLOOR);
-    const half = 2 ** (SMOOTH_OCTAVES / 2);
+    const reach = 2 ** SMOOTH_OCTAVES;
     for (let x = 0; x < columns; x++) {
       const f = LOW * (HIGH / LOW) ** (x / (columns - 1));
-      const from = Math.max(1, Math.round((f / half / sampleRate) * SIZE));
-      const to = Math.min(SIZE / 2 - 1, Math.max(from, Math.round(((f * half) / sampleRate) * SIZE)));
-      let highest = -Infinity;
-      for (let k = from; k <= to; k++) highest = Math.max(highest, this.bins[k]);
-      const tilted = highest + TILT_DB * Math.log2(f / 1000);
+      const centre = (f / sampleRate) * SIZE;
+      // At least the two neighbouring bins, so that low frequencies are joined by a line instead of steps.
+      const low = Math.min(centre / reach, centre - 1);
+      const high = Math.max(centre * reach, centre + 1);
+      let sum = 0;
+      let weights = 0;
+      for (let k = Math.max(1, Math.ceil(low)); k <= high && k < SIZE / 2; k++) {
+        const weight = k < centre ? (k - low) / (centre - low) : (high - k) / (high - centre);
+        sum += weight * 10 ** (this.bins[k] / 10);
+        weights += weight;
+      }
+      const level = weights > 0 ? 10 * Math.log10(sum / weights + 1e-12) : SPECTRUM_FLOOR;
+      const tilted = level + TILT_DB * Math.log2(f / 1000);
       this.levels[x] = Math.max(tilted, this.levels[x] - FALL_DB);
     }
   }

@@ -1,0 +1,13 @@
+import { Application } from '../support/application';
+
+declare global {
+  var application: Application | undefined;
+}
+
+/** One application for all server tests. */
+export default async function setup(): Promise<void> {
+  globalThis.application = await new Application({ port: 3481, databasePort: 5481 }).start();
+  process.env.TEST_URL = globalThis.application.url;
+  process.env.DATABASE_URL = globalThis.application.databaseUrl;
+  process.env.COPPER_DATA = globalThis.application.folder;
+}

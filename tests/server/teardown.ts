@@ -1,0 +1,4 @@
+/** Stops what the set-up started. */
+export default async function teardown(): Promise<void> {
+  await globalThis.application?.stop();
+}

@@ -1,0 +1,127 @@
+import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { chmodSync, mkdirSync, openSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+
+export interface ApplicationOptions {
+  port: number;
+  databasePort: number;
+  env?: Record<string, string>;
+}
+
+const READY_MS = 60_000;
+
+function pause(ms: number): Promise<void> {
+  return new Promise((resolve) => setTimeout(resolve, ms));
+}
+
+/** Waits until a condition holds. Throws with what was waited for when it does not come true in time. */
+export async function until<T>(what: string, condition: () => Promise<T | null | undefined | false>, ms = READY_MS) {
+  const end = Date.now() + ms;
+  for (;;) {
+    const found = await condition();
+    if (found) return found;
+    if (Date.now() > end) throw new Error(`Waited in vain until ${what}.`);
+    await pause(100);
+  }
+}
+
+/** The built application with a database cluster, a data folder and a worker of its own, on loopback. */
+export class Application {
+  readonly url: string;
+  readonly folder: string;
+  readonly env: NodeJS.ProcessEnv;
+  private server: ChildProcess | null = null;
+  private worker: ChildProcess | null = null;
+
+  constructor(private readonly options: ApplicationOptions) {
+    this.url = `http://127.0.0.1:${options.port}`;
+    this.folder = path.join(os.tmpdir(), `copper-lane-test-${options.port}`);
+    this.env = {
+      ...process.env,
+      NODE_ENV: 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+      COPPER_DATA: this.folder,
+      COPPER_SESSION_SECRET: randomBytes(24).toString('hex'),
+      COPPER_LOG_LEVEL: 'warn',
+      ...options.env,
+    };
+  }
+
+  get databaseUrl(): string {
+    return this.env.DATABASE_URL!;
+  }
+
+  /** Starts everything on an empty database and an empty store. */
+  async start(): Promise<this> {
+    this.cluster('stop');
+    rmSync(this.folder, { recursive: true, force: true });
+    mkdirSync(this.folder, { recursive: true });
+    chmodSync(this.folder, 0o755);
+    this.env.DATABASE_URL = this.cluster('start', String(this.options.databasePort)).trim();
+    this.command('src/cli/migrate.ts');
+    this.server = this.background('server', 'node_modules/next/dist/bin/next', [
+      ...['start', '-H', '127.0.0.1', '-p', String(this.options.port)],
+    ]);
+    this.startWorker();
+    await until('the application answers', () =>
+      fetch(`${this.url}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      ),
+    );
+    return this;
+  }
+
+  startWorker(): void {
+    this.worker = this.background('worker', '--import', ['tsx', 'src/server/jobs/worker.ts']);
+  }
+
+  /** Kills the worker as a crash would. */
+  async killWorker(): Promise<void> {
+    const { worker } = this;
+    if (!worker || worker.exitCode !== null) return;
+    const gone = new Promise((resolve) => worker.once('exit', resolve));
+    worker.kill('SIGKILL');
+    await gone;
+  }
+
+  /** Stops and starts the database, as an update of the machine would. */
+  restartDatabase(): void {
+    this.cluster('restart');
+  }
+
+  /** Runs one of the project's commands to its end; throws with what it said when it fails. */
+  command(file: string, args: string[] = []): string {
+    const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', file, ...args], {
+      env: this.env,
+      encoding: 'utf8',
+    });
+    if (status !== 0) throw new Error(`${file} ended with ${status}: ${stderr}`);
+    return stdout;
+  }
+
+  async stop(): Promise<void> {
+    await this.killWorker();
+    this.server?.kill('SIGTERM');
+    this.cluster('stop');
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  private cluster(...args: string[]): string {
+    const [action, ...rest] = args;
+    const folder = path.join(this.folder, 'postgresql');
+    const { status, stdout, stderr } = spawnSync('scripts/cluster', [action, folder, ...rest], {
+      encoding: 'utf8',
+      env: { ...process.env, COPPER_CLUSTER: '' },
+    });
+    if (status !== 0) throw new Error(`The database could not be brought to ${action}: ${stderr}`);
+    return stdout;
+  }
+
+  private background(name: string, program: string, args: string[]): ChildProcess {
+    const log = openSync(path.join(this.folder, `${name}.log`), 'a');
+    return spawn(process.execPath, [program, ...args], { env: this.env, stdio: ['ignore', log, log] });
+  }
+}

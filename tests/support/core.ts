@@ -1,0 +1,80 @@
+import { Kernels } from '@/core/kernels/host';
+import { LaneProcessor } from '@/core/lane/processor';
+import { parseLane } from '@/core/lane/schema';
+import { LoudnessMeter } from '@/core/measure/loudness';
+import type { LoudnessReport } from '@/core/measure/loudness-statistics';
+import { PeakMeter } from '@/core/measure/peak';
+import { decibels } from '@/core/signal/decibels';
+import type { Stereo } from './signals';
+
+const BLOCK = 4096;
+
+/** Feeds a signal to `take` in blocks that lie in the kernels' memory. */
+function inBlocks(
+  kernels: Kernels,
+  { left, right }: Stereo,
+  take: (l: number, r: number, frames: number) => void,
+): void {
+  const [l, r] = [kernels.allocate(BLOCK * 8), kernels.allocate(BLOCK * 8)];
+  for (let at = 0; at < left.length; at += BLOCK) {
+    const frames = Math.min(BLOCK, left.length - at);
+    const padded = Math.ceil(frames / 16) * 16;
+    kernels.view64(l, padded).fill(0);
+    kernels.view64(r, padded).fill(0);
+    kernels.view64(l, BLOCK).set(left.subarray(at, at + frames));
+    kernels.view64(r, BLOCK).set(right.subarray(at, at + frames));
+    take(l, r, frames);
+  }
+}
+
+/** Loudness of a whole signal. */
+export function loudnessOf(signal: Stereo, sampleRate: number): LoudnessReport {
+  const kernels = new Kernels();
+  const meter = new LoudnessMeter(kernels, sampleRate, Math.ceil((signal.left.length / sampleRate) * 100) + 1);
+  inBlocks(kernels, signal, (l, r, frames) => meter.add(l, r, frames));
+  return meter.report();
+}
+
+/** True peak in dBTP of the louder side. */
+export function truePeakOf({ left, right }: Stereo): number {
+  const kernels = new Kernels();
+  const meter = new PeakMeter(kernels, BLOCK);
+  // Silence behind the end lets the last samples through the interpolator.
+  const padded = (side: Float64Array) =>
+    Float64Array.from({ length: Math.ceil(side.length / 16) * 16 + 64 }, (_, i) => side[i] ?? 0);
+  inBlocks(kernels, { left: padded(left), right: padded(right) }, (l, r, frames) => meter.add(l, r, frames));
+  return decibels(Math.max(...meter.truePeaks()));
+}
+
+/**
+ * A signal behind a lane, delayed by the lane's latency; silence is fed at the end so that nothing is lost. Stages may
+ * leave out id and settings that have defaults.
+ */
+export function throughLane(
+  signal: Stereo,
+  stages: { kind: string; id?: string; on?: boolean; settings: object }[],
+  sampleRate: number,
+  block = 1024,
+): Stereo & { latency: number } {
+  const lane = parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `stage-${i}`, ...stage })) });
+  const processor = new LaneProcessor(lane.stages, { sampleRate, maxFrames: block, meterHops: 0 });
+  const frames = Math.ceil((signal.left.length + processor.latency) / block) * block;
+  const result = { left: new Float64Array(frames), right: new Float64Array(frames), latency: processor.latency };
+  for (let at = 0; at < frames; at += block) {
+    for (const side of ['left', 'right'] as const) {
+      processor[side].fill(0);
+      processor[side].set(signal[side].subarray(at, at + block));
+    }
+    processor.process(block);
+    result.left.set(processor.left, at);
+    result.right.set(processor.right, at);
+  }
+  return result;
+}
+
+/** A signal behind a lane, moved back by its latency so that it lies in time with the input. */
+export function aligned(...args: Parameters<typeof throughLane>): Stereo {
+  const { left, right, latency } = throughLane(...args);
+  const { length } = args[0].left;
+  return { left: left.slice(latency, latency + length), right: right.slice(latency, latency + length) };
+}

@@ -1,0 +1,69 @@
+/** Planar stereo signals for tests. */
+export interface Stereo {
+  left: Float64Array;
+  right: Float64Array;
+}
+
+/** The same samples on both sides. */
+export function both(samples: Float64Array): Stereo {
+  return { left: samples, right: samples.slice() };
+}
+
+/** A sine of a level in dBFS (peak), `phase` in degrees. */
+export function sine(frequencyHz: number, dbfs: number, seconds: number, sampleRate: number, phase = 0): Float64Array {
+  const amplitude = 10 ** (dbfs / 20);
+  const step = (2 * Math.PI * frequencyHz) / sampleRate;
+  const start = (phase * Math.PI) / 180;
+  return Float64Array.from(
+    { length: Math.round(seconds * sampleRate) },
+    (_, i) => amplitude * Math.sin(step * i + start),
+  );
+}
+
+export function silence(seconds: number, sampleRate: number): Float64Array {
+  return new Float64Array(Math.round(seconds * sampleRate));
+}
+
+/** Uniform noise in ±amplitude, the same for the same seed. */
+export function noise(frames: number, amplitude: number, seed = 1): Float64Array {
+  let state = seed >>> 0 || 1;
+  return Float64Array.from({ length: frames }, () => {
+    state ^= state << 13;
+    state ^= state >>> 17;
+    state ^= state << 5;
+    return amplitude * ((state >>> 0) / 2147483648 - 1);
+  });
+}
+
+export function join(...parts: Float64Array[]): Float64Array {
+  const whole = new Float64Array(parts.reduce((sum, { length }) => sum + length, 0));
+  let at = 0;
+  for (const part of parts) {
+    whole.set(part, at);
+    at += part.length;
+  }
+  return whole;
+}
+
+/** Largest absolute difference of two signals. */
+export function difference(a: ArrayLike<number>, b: ArrayLike<number>): number {
+  let most = 0;
+  for (let i = 0; i < Math.max(a.length, b.length); i++) most = Math.max(most, Math.abs((a[i] ?? NaN) - (b[i] ?? NaN)));
+  return most;
+}
+
+/** Level in dB of a ratio. */
+export function db(ratio: number): number {
+  return 20 * Math.log10(ratio);
+}
+
+/** A signal without what lies above a frequency, by a windowed sinc of 255 taps. */
+export function below(x: Float64Array, frequencyHz: number, sampleRate: number): Float64Array {
+  const cut = frequencyHz / sampleRate;
+  const taps = Float64Array.from({ length: 255 }, (_, k) => {
+    const t = k - 127;
+    const window = 0.42 + 0.5 * Math.cos((Math.PI * t) / 127.5) + 0.08 * Math.cos((2 * Math.PI * t) / 127.5);
+    return (t === 0 ? 2 * cut : Math.sin(2 * Math.PI * cut * t) / (Math.PI * t)) * window;
+  });
+  return x.map((_, n) => taps.reduce((sum, tap, k) => sum + tap * (x[n - k] ?? 0), 0));
+}

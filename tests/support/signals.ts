@@ -67,3 +67,12 @@ export function below(x: Float64Array, frequencyHz: number, sampleRate: number):
   });
   return x.map((_, n) => taps.reduce((sum, tap, k) => sum + tap * (x[n - k] ?? 0), 0));
 }
+
+/** What lies above a frequency, 150 dB clear of what lies well below it. */
+export function above(x: Float64Array, frequencyHz: number, sampleRate: number): Float64Array {
+  const once = (signal: Float64Array) => {
+    const low = below(signal, frequencyHz, sampleRate);
+    return low.map((v, i) => (signal[i - 127] ?? 0) - v);
+  };
+  return once(once(x));
+}

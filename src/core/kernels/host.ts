@@ -11,18 +11,11 @@ export interface KernelExports {
   exp(x: number): number;
   log(x: number): number;
   pow(x: number, y: number): number;
-  gain(
-    left: number,
-    right: number,
-    frames: number,
-    gainLeft: number,
-    gainRight: number,
-    stepLeft: number,
-    stepRight: number,
-  ): void;
+  gain(state: number, left: number, right: number, frames: number): void;
+  movingGain(state: number, left: number, right: number, frames: number): void;
+  crossfade(state: number, left: number, right: number, otherLeft: number, otherRight: number, frames: number): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, left: number, right: number, frames: number): void;
-  stepSections(list: number, count: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
   truePeak(state: number, x: number, frames: number, bound: number): void;
   limiter(state: number, left: number, right: number, frames: number, bound: number): void;

@@ -6,7 +6,7 @@
 /** Lanes run in blocks that are a multiple of this many frames; tiny filter states are cleared on the same grid. */
 export const QUANTUM = 128;
 
-// One biquad section: five coefficients, two states, five increments; each an f64x2 (left, right).
+// One biquad section: five coefficients and two states; each an f64x2 (left, right).
 export const SECTION_B0 = 0;
 export const SECTION_B1 = 16;
 export const SECTION_B2 = 32;
@@ -14,8 +14,13 @@ export const SECTION_A1 = 48;
 export const SECTION_A2 = 64;
 export const SECTION_S1 = 80;
 export const SECTION_S2 = 96;
-export const SECTION_STEP = 112;
-export const SECTION_BYTES = 192;
+export const SECTION_BYTES = 112;
+
+// A gain that moves: gain, its increment a frame, and the increment of that; each an f64x2 (left, right).
+export const GAIN_NOW = 0;
+export const GAIN_STEP = 16;
+export const GAIN_BEND = 32;
+export const GAIN_BYTES = 48;
 
 // K-weighting: shelf b0 b1 b2 a1 a2, high-pass a1 a2, four states, and the running energy; each an f64x2.
 export const KW_SHELF = 0;

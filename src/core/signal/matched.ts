@@ -41,3 +41,44 @@ export function matched(prototype: Prototype, radians: number): Biquad {
   const b0 = (mean + Math.sqrt(Math.max(0, mean * mean + product))) / 2;
   return { b0, b1: (zero - nyquist) / 2, b2: -product / (4 * b0), a1, a2 };
 }
+
+/** Coefficients of the minimum-phase polynomial whose squared magnitude is x0·cos²(ω/2) + x1·sin²(ω/2) + x2·sin²(ω). */
+function minimumPhase(x0: number, x1: number, x2: number): [number, number, number] {
+  const mean = (Math.sqrt(x0) + Math.sqrt(x1)) / 2;
+  const first = (mean + Math.sqrt(Math.max(0, mean * mean + x2))) / 2;
+  return [first, (Math.sqrt(x0) - Math.sqrt(x1)) / 2, -x2 / (4 * first)];
+}
+
+/**
+ * Digital bell that has the magnitude of its prototype at five frequencies: 0 Hz, the Nyquist frequency, the centre and
+ * the edges of its bandwidth. The squared magnitudes of numerator and denominator are linear in their coefficients over
+ * the basis of M. Vicanek (2016), so five values determine all five; wide bells near Nyquist come closer to the analogue
+ * curve than with poles by impulse invariance. `radians` is the centre in radians per sample, in (0, π).
+ */
+export function matchedBell(prototype: Prototype, radians: number, q: number): Biquad {
+  const { sin } = arithmetic();
+  const half = 1 / (2 * q);
+  const middle = Math.sqrt(1 + half * half);
+  // The upper edge of a wide bell may lie beyond Nyquist: half the way there takes its place.
+  const points = [radians, radians * (middle - half), Math.min(radians * (middle + half), (radians + Math.PI) / 2)];
+  const atZero = prototypeMagnitude(prototype, 0) ** 2;
+  const atNyquist = prototypeMagnitude(prototype, Math.PI / radians) ** 2;
+  // One row a point: a·A1 + b·B2 + c·A2 = d, with A0 = 1, B0 = |H(0)|² and B1 = A1·|H(π)|².
+  const rows = points.map((w) => {
+    const phi1 = sin(w / 2) ** 2;
+    const phi2 = 4 * (1 - phi1) * phi1;
+    const square = prototypeMagnitude(prototype, w / radians) ** 2;
+    return [phi1 * (atNyquist - square), phi2, -square * phi2, (square - atZero) * (1 - phi1)];
+  });
+  const determinant = (i: number, j: number, k: number) =>
+    rows[0][i] * (rows[1][j] * rows[2][k] - rows[1][k] * rows[2][j]) -
+    rows[0][j] * (rows[1][i] * rows[2][k] - rows[1][k] * rows[2][i]) +
+    rows[0][k] * (rows[1][i] * rows[2][j] - rows[1][j] * rows[2][i]);
+  const whole = determinant(0, 1, 2);
+  const a1Square = determinant(3, 1, 2) / whole;
+  const b2Square = determinant(0, 3, 2) / whole;
+  const a2Square = determinant(0, 1, 3) / whole;
+  const [a0, a1, a2] = minimumPhase(1, a1Square, a2Square);
+  const [b0, b1, b2] = minimumPhase(atZero, a1Square * atNyquist, b2Square);
+  return { b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0 };
+}

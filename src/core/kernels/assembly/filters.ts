@@ -1,7 +1,7 @@
 // Recursive filters: left and right of a frame travel together as an f64x2.
 import {
   KW_ENERGY, KW_HIGH_PASS, KW_SHELF, KW_STATE, QUANTUM,
-  SECTION_A1, SECTION_A2, SECTION_B0, SECTION_B1, SECTION_B2, SECTION_S1, SECTION_S2, SECTION_STEP,
+  SECTION_A1, SECTION_A2, SECTION_B0, SECTION_B1, SECTION_B2, SECTION_S1, SECTION_S2,
 } from '../layout';
 import { loadPair, settled, storePair } from './pairs';
 
@@ -62,16 +62,6 @@ export function cascade(list: usize, count: usize, left: usize, right: usize, fr
     for (; k + 1 < count; k += 2) sectionPair(load<u32>(list + (k << 2)), load<u32>(list + (k << 2), 4), part);
     if (k < count) section(load<u32>(list + (k << 2)), part);
     for (let i: usize = 0; i < part; i++) storePair(l + (i << 3), r + (i << 3), v128.load(FRAMES + (i << 4)));
-  }
-}
-
-/** Moves every coefficient of `count` sections by its increment. */
-export function stepSections(list: usize, count: usize): void {
-  for (let k: usize = 0; k < count; k++) {
-    const s: usize = load<u32>(list + (k << 2));
-    for (let i: usize = 0; i < 80; i += 16) {
-      v128.store(s + i, f64x2.add(v128.load(s + i), v128.load(s + i, SECTION_STEP)));
-    }
   }
 }
 

@@ -1,7 +1,7 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
-export { gain, extent } from './levels';
-export { cascade, stepSections, kWeightedEnergy } from './filters';
+export { gain, movingGain, crossfade, extent } from './levels';
+export { cascade, kWeightedEnergy } from './filters';
 export { fineTable, annex2Table, truePeak } from './peaks';
 export { limiter } from './limiter';
 

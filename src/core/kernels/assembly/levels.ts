@@ -1,14 +1,40 @@
-// Gain, extent and moments of a planar f64 stereo block.
+// Gain and extent of a planar f64 stereo block.
+import { GAIN_BEND, GAIN_NOW, GAIN_STEP } from '../layout';
+import { loadPair, storePair } from './pairs';
 
-/** x[i] *= gain, gain += step, for both sides. */
-export function gain(left: usize, right: usize, frames: usize, gainLeft: f64, gainRight: f64, stepLeft: f64, stepRight: f64): void {
-  let g = f64x2(gainLeft, gainRight);
-  const step = f64x2(stepLeft, stepRight);
+/** x[i] *= gain for both sides. */
+export function gain(s: usize, left: usize, right: usize, frames: usize): void {
+  const g = v128.load(s, GAIN_NOW);
   for (let i: usize = 0, end = frames << 3; i < end; i += 8) {
-    store<f64>(left + i, load<f64>(left + i) * f64x2.extract_lane(g, 0));
-    store<f64>(right + i, load<f64>(right + i) * f64x2.extract_lane(g, 1));
-    g = f64x2.add(g, step);
+    storePair(left + i, right + i, f64x2.mul(loadPair(left + i, right + i), g));
   }
+}
+
+/** x[i] *= gain, gain += step, step += bend for both sides: the gain moves along a parabola. */
+export function movingGain(s: usize, left: usize, right: usize, frames: usize): void {
+  let g = v128.load(s, GAIN_NOW), step = v128.load(s, GAIN_STEP);
+  const bend = v128.load(s, GAIN_BEND);
+  for (let i: usize = 0, end = frames << 3; i < end; i += 8) {
+    storePair(left + i, right + i, f64x2.mul(loadPair(left + i, right + i), g));
+    g = f64x2.add(g, step);
+    step = f64x2.add(step, bend);
+  }
+  v128.store(s, g, GAIN_NOW);
+  v128.store(s, step, GAIN_STEP);
+}
+
+/** x[i] += (other[i] − x[i]) * gain for both sides, while the gain moves along a parabola. */
+export function crossfade(s: usize, left: usize, right: usize, otherLeft: usize, otherRight: usize, frames: usize): void {
+  let g = v128.load(s, GAIN_NOW), step = v128.load(s, GAIN_STEP);
+  const bend = v128.load(s, GAIN_BEND);
+  for (let i: usize = 0, end = frames << 3; i < end; i += 8) {
+    const x = loadPair(left + i, right + i);
+    storePair(left + i, right + i, f64x2.add(x, f64x2.mul(f64x2.sub(loadPair(otherLeft + i, otherRight + i), x), g)));
+    g = f64x2.add(g, step);
+    step = f64x2.add(step, bend);
+  }
+  v128.store(s, g, GAIN_NOW);
+  v128.store(s, step, GAIN_STEP);
 }
 
 /** Lowest and highest sample of one side, written as two f64 at `out`; frames a multiple of 4. */

@@ -1,6 +1,6 @@
 import { biquadMagnitude, inverse, type Biquad } from '../../signal/biquad';
 import { butterworthQs } from '../../signal/butterworth';
-import { matched } from '../../signal/matched';
+import { matched, matchedBell } from '../../signal/matched';
 import {
   bellPrototype,
   highPassPrototype,
@@ -9,6 +9,9 @@ import {
   lowShelfPrototype,
 } from '../../signal/prototype';
 import type { EqualizerBand } from './settings';
+
+/** Less gain than this does nothing, and would leave the design nothing to hold on to. */
+const NO_GAIN_DB = 0.0005;
 
 /** Bands above this share of the Nyquist frequency are designed as if they stood there. */
 const HIGHEST = 0.98 * Math.PI;
@@ -25,13 +28,15 @@ export function bandSections(band: EqualizerBand, sampleRate: number): Biquad[] 
     const prototype = shape === 'highPass' ? highPassPrototype : lowPassPrototype;
     return butterworthQs(slopeDbPerOctave / 6).map((sectionQ) => matched(prototype(sectionQ), radians));
   }
-  if (gainDb === 0) return [];
+  if (Math.abs(gainDb) < NO_GAIN_DB) return [];
   if (shape === 'highShelf') {
     const cut = matched(highShelfPrototype(-Math.abs(gainDb), q), radians);
     return [gainDb < 0 ? cut : inverse(cut)];
   }
-  const prototype = shape === 'bell' ? bellPrototype : lowShelfPrototype;
-  const boost = matched(prototype(Math.abs(gainDb), q), radians);
+  const boost =
+    shape === 'bell'
+      ? matchedBell(bellPrototype(Math.abs(gainDb), q), radians, q)
+      : matched(lowShelfPrototype(Math.abs(gainDb), q), radians);
   return [gainDb > 0 ? boost : inverse(boost)];
 }
 

@@ -63,7 +63,7 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
     f64[(this.state + layout.LIM_GAIN) >> 3] = 1;
     f64[(this.state + layout.LIM_LOWEST) >> 3] = 1;
     const gain = amplitude(settings.inputGainDb);
-    this.inputGain = new GainRamp(kernels.run, gain, gain, Math.round(RAMP_SECONDS * sampleRate));
+    this.inputGain = new GainRamp(kernels, gain, gain, Math.round(RAMP_SECONDS * sampleRate));
     this.write(settings);
   }
 

@@ -17,7 +17,7 @@ export class TrimProcessor implements StageProcessor<TrimSettings> {
   private readonly ramp: GainRamp;
 
   constructor({ kernels, sampleRate }: StageContext, settings: TrimSettings) {
-    this.ramp = new GainRamp(kernels.run, ...gains(settings), Math.round(RAMP_SECONDS * sampleRate));
+    this.ramp = new GainRamp(kernels, ...gains(settings), Math.round(RAMP_SECONDS * sampleRate));
   }
 
   update(settings: TrimSettings): boolean {

@@ -1,0 +1,122 @@
+import { aligned, loudnessOf, throughLane, truePeakOf } from '../../../tests/support/core';
+import { annex2TruePeak } from '../../../tests/support/true-peak';
+import { both, db, difference, noise, sine } from '../../../tests/support/signals';
+import type { Biquad } from '../signal/biquad';
+import { kWeighting } from '../signal/k-weighting';
+import { bandSections } from '../stages/equalizer/design';
+import { equalizerSettings } from '../stages/equalizer/settings';
+import { ANNEX2_PHASES, FINE_PHASES } from './interpolator';
+import { TAPS } from './layout';
+
+// Each kernel as plain float64 TypeScript: its executable definition.
+
+/** Direct form I. */
+function section({ b0, b1, b2, a1, a2 }: Biquad, x: Float64Array): Float64Array {
+  const y = new Float64Array(x.length);
+  for (let n = 0; n < x.length; n++) {
+    y[n] = b0 * x[n] + b1 * (x[n - 1] ?? 0) + b2 * (x[n - 2] ?? 0) - a1 * (y[n - 1] ?? 0) - a2 * (y[n - 2] ?? 0);
+  }
+  return y;
+}
+
+/** All points of a 4x interpolation at frame n, centred on the same instant for both tables. */
+function interpolated(x: Float64Array, n: number): number {
+  let peak = Math.abs(x[n] ?? 0);
+  const point = (taps: readonly number[], first: number) =>
+    taps.reduce((sum, tap, k) => sum + tap * (x[first + k] ?? 0), 0);
+  const [, quarter, half] = FINE_PHASES;
+  for (const taps of [quarter, half, [...quarter].reverse()])
+    peak = Math.max(peak, Math.abs(point(taps, n - TAPS / 2 + 1)));
+  for (const taps of ANNEX2_PHASES) {
+    for (const each of [taps, [...taps].reverse()]) peak = Math.max(peak, Math.abs(point(each, n - 5)));
+  }
+  return peak;
+}
+
+const RATE = 44100;
+const input = { left: noise(6000, 0.7, 11), right: noise(6000, 0.7, 12) };
+
+test('the cascade is the sections one after another', () => {
+  const settings = equalizerSettings.parse({
+    bands: [
+      { shape: 'highPass', frequencyHz: 60, slopeDbPerOctave: 36 },
+      { shape: 'bell', frequencyHz: 3000, gainDb: -5, q: 4 },
+      { shape: 'highShelf', frequencyHz: 9000, gainDb: 4 },
+    ],
+  });
+  const sections = settings.bands.flatMap((band) => bandSections(band, RATE));
+  const output = throughLane(input, [{ kind: 'equalizer', settings }], RATE);
+  for (const side of ['left', 'right'] as const) {
+    const expected = sections.reduce((x, each) => section(each, x), input[side]);
+    expect(db(difference(output[side].subarray(0, 6000), expected))).toBeLessThan(-230);
+  }
+});
+
+test('K-weighted loudness is both sections and the mean square', () => {
+  const { shelf, highPass } = kWeighting(RATE);
+  const signal = { left: noise(RATE, 0.3, 1), right: noise(RATE, 0.1, 2) };
+  const weighted = [signal.left, signal.right].map((x) => section(highPass, section(shelf, x)));
+  const mean =
+    weighted.reduce((sum, x) => sum + x.subarray(0, 0.4 * RATE).reduce((s, v) => s + v * v, 0), 0) / (0.4 * RATE);
+  expect(loudnessOf(signal, RATE).momentary[3]).toBeCloseTo(-0.691 + 10 * Math.log10(mean), 4);
+});
+
+test('the true-peak meter is the largest point of the fine interpolation', () => {
+  const x = noise(3000, 0.5, 4);
+  let expected = 0;
+  const [, quarter, half] = FINE_PHASES;
+  for (let n = -TAPS; n < x.length + TAPS; n++) {
+    for (const taps of [quarter, half, [...quarter].reverse()]) {
+      expected = Math.max(expected, Math.abs(taps.reduce((sum, tap, k) => sum + tap * (x[n + k] ?? 0), 0)));
+    }
+  }
+  expect(truePeakOf(both(x))).toBeCloseTo(db(expected), 5);
+});
+
+test('the limiter is the running minimum of the needed gain, recovery and two moving averages', () => {
+  const settings = { inputGainDb: 0, ceilingDbtp: -6, lookAheadMs: 2, recoveryMs: 50 };
+  const ceiling = 10 ** (-6 / 20);
+  const box = Math.round((2 * RATE) / 2000);
+  const hold = 12;
+  const reach = Math.ceil((2 * box - 1 + 2 * hold) / 4) * 4;
+  const { left, right } = aligned(input, [{ kind: 'limiter', settings }], RATE);
+
+  const frames = input.left.length;
+  const needed = Float64Array.from({ length: frames + 2 * reach }, (_, i) => {
+    const n = i - reach;
+    return Math.min(1, ceiling / Math.max(interpolated(input.left, n), interpolated(input.right, n)));
+  });
+  const recovery = 1 - Math.exp(-1000 / (50 * RATE));
+  const released = new Float64Array(needed.length);
+  let gain = 1;
+  for (let i = 0; i < needed.length; i++) {
+    let lowest = 1;
+    for (let k = Math.max(0, i - reach + 1); k <= i; k++) lowest = Math.min(lowest, needed[k]);
+    gain = Math.min(lowest, gain + (lowest - gain) * recovery);
+    released[i] = gain;
+  }
+  const average = (x: Float64Array) =>
+    x.map((_, i) => Array.from({ length: box }, (__, k) => x[i - k] ?? 1).reduce((a, b) => a + b, 0) / box);
+  const applied = average(average(released));
+  // The gain at a frame is the one computed when the look-ahead has passed it.
+  const ahead = 2 * box - 2 + hold;
+  const expected = input.left.map((x, n) => x * applied[n + reach + ahead]);
+  const inside = (x: Float64Array) => x.subarray(0, frames - 400);
+  expect(db(difference(inside(left), inside(expected)))).toBeLessThan(-110);
+  expect(db(difference(inside(right), inside(input.right.map((x, n) => x * applied[n + reach + ahead]))))).toBeLessThan(
+    -110,
+  );
+});
+
+test('the plain Annex 2 method agrees with the tables of the kernels', () => {
+  const x = sine(RATE / 4, -3, 0.05, RATE, 45);
+  expect(db(annex2TruePeak(x))).toBeGreaterThan(-3.2);
+  expect(annex2TruePeak(Float64Array.of(1))).toBe(ANNEX2_PHASES[0][6]);
+});
+
+test('filter states settle to zero after the sound has ended', () => {
+  const settings = { bands: [{ shape: 'bell', frequencyHz: 50, gainDb: 12, q: 1 }] };
+  const signal = both(Float64Array.from({ length: 4 * RATE }, (_, i) => (i < 100 ? 1 : 0)));
+  const { left } = throughLane(signal, [{ kind: 'equalizer', settings }], RATE);
+  expect(left.subarray(3 * RATE).every((x) => x === 0)).toBe(true);
+});

@@ -1,0 +1,192 @@
+import fc from 'fast-check';
+import { aligned, throughLane } from '../../../tests/support/core';
+import { above, both, db, difference, noise, sine } from '../../../tests/support/signals';
+import { STAGES, type StageKind } from '../stages/registry';
+import { LaneProcessor } from './processor';
+import { newStage, parseLane, type Stage } from './schema';
+
+const RATE = 44100;
+const KINDS = Object.keys(STAGES) as StageKind[];
+const stages = (...given: { kind: string; settings: object }[]): Stage[] =>
+  parseLane({ schema: 1, stages: given.map((stage, i) => ({ id: String(i), ...stage })) }).stages;
+
+const WORKING = [
+  { kind: 'trim', settings: { gainDb: 3 } },
+  {
+    kind: 'equalizer',
+    settings: {
+      bands: [
+        { shape: 'bell', frequencyHz: 900, gainDb: 5, q: 2 },
+        { shape: 'highPass', frequencyHz: 40 },
+      ],
+    },
+  },
+  { kind: 'limiter', settings: { inputGainDb: 6 } },
+];
+const signal = { left: noise(20_000, 0.4, 1), right: noise(20_000, 0.4, 2) };
+
+test.each([256, 1024, 4096])('blocks of %i frames give the same bits as blocks of 128', (block) => {
+  const small = throughLane(signal, WORKING, RATE, 128);
+  const large = throughLane(signal, WORKING, RATE, block);
+  const frames = 20_000;
+  expect(difference(small.left.subarray(0, frames), large.left.subarray(0, frames))).toBe(0);
+  expect(difference(small.right.subarray(0, frames), large.right.subarray(0, frames))).toBe(0);
+});
+
+test.each(KINDS)('%s at its defaults passes the signal untouched, in place in time', (kind) => {
+  const quiet = { left: signal.left.map((x) => x / 2), right: signal.right.map((x) => x / 2) };
+  const result = aligned(quiet, [{ kind, settings: newStage(kind, 'x').settings }], RATE);
+  expect(difference(result.left, quiet.left)).toBe(0);
+  expect(difference(result.right, quiet.right)).toBe(0);
+});
+
+test('a stage that is off passes every bit and adds no latency', () => {
+  const off = WORKING.map((stage) => ({ ...stage, on: false }));
+  const result = throughLane(signal, off, RATE);
+  expect(result.latency).toBe(0);
+  expect(difference(result.left.subarray(0, 20_000), signal.left)).toBe(0);
+});
+
+/** What a steady tone becomes while settings change at half time. */
+function whileChanging(before: { kind: string; settings: object }[], after: { kind: string; settings: object }[]) {
+  const tone = both(sine(997, -12, 1, RATE));
+  const lane = new LaneProcessor(stages(...before), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+  const output = new Float64Array(Math.floor(RATE / 128) * 128);
+  for (let at = 0; at < output.length; at += 128) {
+    if (at === 128 * 170) expect(lane.update({ schema: 1, stages: stages(...after) })).toBe(true);
+    lane.left.set(tone.left.subarray(at, at + 128));
+    lane.right.set(tone.right.subarray(at, at + 128));
+    lane.process(128);
+    output.set(lane.left, at);
+  }
+  return output;
+}
+
+/** Highest level in dBFS of what lies two octaves and more above the tone: a click reaches there, a smooth change does not. */
+function clickLevel(x: Float64Array): number {
+  const high = above(x, 4000, RATE);
+  // The tone's own beginning is no click.
+  return db(high.subarray(2000).reduce((most, v) => Math.max(most, Math.abs(v)), 0));
+}
+
+const bands = (...given: object[]) => [{ kind: 'equalizer', settings: { bands: given } }];
+
+test.each([
+  ['trim', [{ kind: 'trim', settings: { gainDb: -24 } }], [{ kind: 'trim', settings: { gainDb: 12 } }]],
+  ['trim to apart', [{ kind: 'trim', settings: {} }], [{ kind: 'trim', settings: { linked: false, gainLeftDb: -12 } }]],
+  [
+    'bell gain',
+    bands({ shape: 'bell', frequencyHz: 1000, gainDb: -18, q: 1 }),
+    bands({ shape: 'bell', frequencyHz: 1000, gainDb: 18, q: 1 }),
+  ],
+  [
+    'bell frequency',
+    bands({ shape: 'bell', frequencyHz: 60, gainDb: 12, q: 4 }),
+    bands({ shape: 'bell', frequencyHz: 9000, gainDb: 12, q: 4 }),
+  ],
+  [
+    'band on',
+    bands({ shape: 'highPass', frequencyHz: 800, on: false }),
+    bands({ shape: 'highPass', frequencyHz: 800 }),
+  ],
+  [
+    'shape',
+    bands({ shape: 'lowPass', frequencyHz: 3000 }),
+    bands({ shape: 'highShelf', frequencyHz: 3000, gainDb: 9 }),
+  ],
+  ['limiter input', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { inputGainDb: 18 } }]],
+  ['limiter ceiling', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { ceilingDbtp: -12 } }]],
+])('a jump of %s across its range makes no click above −90 dBFS', (_, before, after) => {
+  const output = whileChanging(before, after);
+  expect(output.every(Number.isFinite)).toBe(true);
+  const steady = Math.max(clickLevel(whileChanging(before, before)), clickLevel(whileChanging(after, after)));
+  expect(clickLevel(output)).toBeLessThan(Math.max(-90, steady + 6));
+});
+
+test('a lane that needs other stages or another latency says so', () => {
+  const lane = new LaneProcessor(stages(...WORKING), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+  expect(lane.update({ schema: 1, stages: stages(...WORKING).slice(1) })).toBe(false);
+  expect(
+    lane.update({
+      schema: 1,
+      stages: stages(WORKING[0], WORKING[1], { kind: 'limiter', settings: { lookAheadMs: 1 } }),
+    }),
+  ).toBe(false);
+});
+
+test('joints read the loudness and peak between the stages', () => {
+  const tone = both(sine(997, -20, 2, RATE));
+  const lane = new LaneProcessor(stages({ kind: 'trim', settings: { gainDb: -6 } }), {
+    sampleRate: RATE,
+    maxFrames: 1024,
+    meterHops: 300,
+  });
+  for (let at = 0; at + 1024 <= tone.left.length; at += 1024) {
+    lane.left.set(tone.left.subarray(at, at + 1024));
+    lane.right.set(tone.right.subarray(at, at + 1024));
+    lane.process(1024);
+  }
+  const [before, after] = lane.joints.map(({ loudness, peak }) => [loudness.momentary(), db(peak.truePeaks()[0])]);
+  expect(before[0]).toBeCloseTo(-20, 1);
+  expect(after[0] - before[0]).toBeCloseTo(-6, 6);
+  expect(after[1] - before[1]).toBeCloseTo(-6, 4);
+});
+
+/** A random stage of random valid settings, from the same schemas that check saved data. */
+const quantityBetween = (min: number, max: number) => fc.double({ min, max, noNaN: true });
+const anyBand = fc.record({
+  shape: fc.constantFrom('bell', 'lowShelf', 'highShelf', 'highPass', 'lowPass'),
+  on: fc.boolean(),
+  frequencyHz: quantityBetween(20, 20000),
+  gainDb: quantityBetween(-18, 18),
+  q: quantityBetween(0.1, 30),
+  slopeDbPerOctave: fc.constantFrom(12, 24, 36, 48),
+});
+const gain = quantityBetween(-24, 24);
+const anyStage = fc.oneof(
+  fc.record({
+    kind: fc.constant('trim'),
+    settings: fc.record({ gainDb: gain, linked: fc.boolean(), gainLeftDb: gain, gainRightDb: gain }),
+  }),
+  fc.record({ kind: fc.constant('equalizer'), settings: fc.record({ bands: fc.array(anyBand, { maxLength: 3 }) }) }),
+  fc.record({
+    kind: fc.constant('limiter'),
+    settings: fc.record({
+      inputGainDb: quantityBetween(-12, 24),
+      ceilingDbtp: quantityBetween(-12, 0),
+      lookAheadMs: quantityBetween(1, 10),
+      recoveryMs: quantityBetween(10, 1000),
+    }),
+  }),
+);
+const INPUTS = [
+  both(noise(3000, 1, 3)),
+  both(new Float64Array(3000)),
+  both(Float64Array.from({ length: 3000 }, (_, i) => (Math.floor(i / 50) % 2 ? 1 : -1))),
+  both(new Float64Array(3000).fill(1)),
+  both(new Float64Array(3000).fill(5e-324)),
+  both(Float64Array.from({ length: 3000 }, (_, i) => (i === 700 ? NaN : 0.1))),
+];
+
+test('random lanes give finite numbers on noise, silence, squares, DC, denormals and after a damaged sample', () => {
+  fc.assert(
+    fc.property(fc.array(anyStage, { minLength: 1, maxLength: 4 }), fc.nat(INPUTS.length - 1), (given, which) => {
+      const input = INPUTS[which];
+      const lane = stages(...given);
+      // Nothing may be louder than all gains together allow, ringing included.
+      const allowed = lane.reduce((sum, { kind, settings }) => {
+        if (kind === 'trim') return sum + 24;
+        if (kind === 'limiter') return sum + 24;
+        return sum + settings.bands.length * 24 + 6;
+      }, 6);
+      const { left, right } = throughLane(input, given, RATE, 128);
+      const damaged = input === INPUTS[5];
+      const tail = (x: Float64Array) => (damaged ? x.subarray(2600) : x);
+      for (const side of [tail(left), tail(right)]) {
+        for (const x of side) if (!(Math.abs(x) < 10 ** (allowed / 20))) return false;
+      }
+      return true;
+    }),
+    { numRuns: 150, seed: 42 },
+  );
+});

@@ -1,0 +1,33 @@
+import { equalizerBand } from '../stages/equalizer/settings';
+import { describe as describeQuantity } from '../stages/definition';
+import { newStage, parseLane } from './schema';
+
+test('what a file leaves out gets its default', () => {
+  const { stages } = parseLane({ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: -6 } }] });
+  expect(stages).toEqual([
+    { id: 'a', kind: 'trim', on: true, settings: { gainDb: -6, linked: true, gainLeftDb: 0, gainRightDb: 0 } },
+  ]);
+});
+
+test.each([
+  [{ schema: 2, stages: [] }, /another form than version 1/],
+  [{ schema: 1, stages: [{ id: 'a', kind: 'reverb', settings: {} }] }, /kind/],
+  [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: 99 } }] }, /Gain must be at most 24 dB/],
+  [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gain: 1 } }] }, /gain/],
+  [{ schema: 1, stages: ['a', 'a'].map((id) => ({ id, kind: 'trim', settings: {} })) }, /same id/],
+  [
+    { schema: 1, stages: Array.from({ length: 13 }, (_, i) => ({ id: `${i}`, kind: 'trim', settings: {} })) },
+    /at most 12/,
+  ],
+  ['nonsense', /cannot be read/],
+])('%p is refused in words', (data, words) => {
+  expect(() => parseLane(data)).toThrow(words);
+});
+
+test('a new stage is a valid stage with a description for each of its settings', () => {
+  for (const kind of ['trim', 'equalizer', 'limiter'] as const) {
+    const stage = newStage(kind, 'x');
+    expect(parseLane({ schema: 1, stages: [stage] }).stages).toEqual([stage]);
+  }
+  expect(describeQuantity(equalizerBand.shape.frequencyHz)).toMatchObject({ unit: 'Hz', min: 20, max: 20000 });
+});

@@ -1,0 +1,91 @@
+import { hardClip, type Canvas } from '../../demo/synthesiser';
+import { join, noise, silence, sine, type Stereo, both } from '../../../tests/support/signals';
+import { findings, type SourceFacts } from './findings';
+import { IntakeMeter, loudestPassage } from './intake';
+
+const RATE = 48000;
+const SOURCE: SourceFacts = { container: 'WAV', channels: 2, bits: 24, float: false, sampleRate: RATE };
+
+function measure({ left, right }: Stereo) {
+  const meter = new IntakeMeter(RATE, left.length);
+  // Odd chunks, as a decoder gives them; on the grid of a 24-bit file.
+  const grid = (x: number) => Math.round(x * 8388608) / 8388608;
+  for (let at = 0; at < left.length; at += 777) {
+    const chunk = new Float32Array(Math.min(777, left.length - at) * 2);
+    for (let i = 0; i < chunk.length / 2; i++) {
+      chunk[i * 2] = grid(left[at + i]);
+      chunk[i * 2 + 1] = grid(right[at + i]);
+    }
+    meter.add(chunk);
+  }
+  return meter.result();
+}
+const titles = (signal: Stereo, source = SOURCE) => findings(source, measure(signal)).map(({ title }) => title);
+
+test('a clean tone has nothing found, and its figures are right', () => {
+  const signal = { left: sine(997, -12, 5, RATE), right: sine(997, -18, 5, RATE) };
+  const result = measure(signal);
+  expect(titles(signal)).toEqual([]);
+  expect(result.frames).toBe(5 * RATE);
+  expect(20 * Math.log10(result.samplePeak[0])).toBeCloseTo(-12, 2);
+  expect(20 * Math.log10(result.truePeak[1])).toBeCloseTo(-18, 1);
+  expect(result.rangeLu).toBeLessThan(0.1);
+  expect(result.bitsUsed).toBe(24);
+});
+
+test('three samples in a row at the extreme are a clipped run, two are not', () => {
+  const clip = (seconds: number) => {
+    const canvas: Canvas = {
+      left: Float32Array.from(sine(997, 3, seconds, RATE)),
+      right: Float32Array.from(silence(seconds, RATE)),
+      sampleRate: RATE,
+    };
+    hardClip(canvas, 0.9);
+    return { left: Float64Array.from(canvas.left), right: Float64Array.from(canvas.right) };
+  };
+  const runs = measure(clip(1)).clippedRuns;
+  // Two clipped crests in each of the 997 cycles.
+  expect(runs).toBe(2 * 997);
+  const pairs = silence(1, RATE).map((_, i) => (i % 100 < 2 ? 0.9 : 0.1));
+  expect(measure(both(pairs)).clippedRuns).toBe(0);
+});
+
+test('DC, overs, unused bits and silence at the ends are found with their figures', () => {
+  const shifted = both(sine(997, -12, 4, RATE).map((x) => x + 0.01));
+  expect(measure(shifted).dcOffset[0]).toBeCloseTo(0.01, 5);
+  expect(titles(shifted)).toContain('DC offset');
+
+  const hidden = both(sine(RATE / 4, 1, 4, RATE, 45));
+  expect(measure(hidden).overs).toBeGreaterThan(0);
+  expect(titles(hidden)).toContain('Overs between samples');
+
+  const coarse = both(noise(4 * RATE, 0.2).map((x) => Math.round(x * 32768) / 32768));
+  expect(measure(coarse).bitsUsed).toBe(16);
+  expect(titles(coarse)).toContain('Fewer bits than the file');
+
+  const padded = both(join(silence(1, RATE), sine(997, -12, 4, RATE), silence(3, RATE)));
+  const { headFrames, tailFrames } = measure(padded);
+  expect(headFrames / RATE).toBeCloseTo(1, 3);
+  expect(tailFrames / RATE).toBeCloseTo(3, 2);
+  expect(titles(padded)).toEqual(['Silence at the head', 'Silence at the tail']);
+});
+
+test('a silent file is a fault, and mono is told', () => {
+  expect(titles(both(silence(2, RATE)))).toEqual(['Silent']);
+  expect(titles(both(sine(997, -12, 2, RATE)), { ...SOURCE, channels: 1 })).toContain('Mono');
+});
+
+test('damaged float samples are counted', () => {
+  const meter = new IntakeMeter(RATE, RATE);
+  meter.add(Float32Array.of(NaN, 0.1, Infinity, 5000, 0.2, 0.3));
+  expect(meter.result().invalidSamples).toBe(3);
+});
+
+test('the loudest passage is the ten seconds around what is loudest', () => {
+  const quiet = sine(997, -30, 20, RATE);
+  const { loudestStart, loudestEnd } = measure(both(join(quiet, sine(997, -12, 8, RATE), quiet)));
+  expect(loudestStart / RATE).toBeGreaterThan(17);
+  expect(loudestEnd / RATE).toBeLessThan(31);
+  expect(loudestEnd - loudestStart).toBe(10 * RATE);
+  expect(loudestPassage(new Float32Array(10), 1)).toEqual({ start: 0, end: 1 });
+});

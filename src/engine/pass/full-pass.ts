@@ -174,7 +174,7 @@ export class FullPass {
     const output = this.takeOutput();
     const masterPicture = new Picture(audio);
     const mixPicture = this.mix ? null : new Picture(audio);
-    const traces = stages.map(() => new Float32Array(Math.ceil(total / PASS_FRAMES)));
+    const traces = stages.map(() => new Float32Array(Math.ceil(frames / PASS_FRAMES)));
     const { left, right } = processor;
     const last = processor.joints[processor.joints.length - 1];
     let position = 0;
@@ -205,6 +205,7 @@ export class FullPass {
         mixPicture.drawn(audio.left, audio.right, position, Math.min(frames, position + PASS_FRAMES));
         mixPicture.countOvers(processor.joints[0].peak.overs(), position);
       }
+      // Blocks behind the programme have no place in the traces.
       for (let i = 0; i < stages.length; i++) traces[i][block] = processor.takeGainReduction(i);
       position += PASS_FRAMES;
     }

@@ -1,0 +1,133 @@
+import { above, db, noise, sine } from '../../../tests/support/signals';
+import { aligned } from '../../../tests/support/core';
+import { parseLane, type Lane } from '../../core/lane/schema';
+import { LiveLane } from './live-lane';
+import { makeTaps, type LiveOptions } from './protocol';
+
+const RATE = 44100;
+const tone = Float32Array.from(sine(441, -12, 4, RATE));
+const audio = { left: tone, right: tone.map((x) => x / 2), sampleRate: RATE };
+const lane = (...stages: object[]): Lane =>
+  parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...stage })) });
+const TRIM = { kind: 'trim', settings: { gainDb: -6 } };
+const LIMITER = { kind: 'limiter', settings: { inputGainDb: 15 } };
+
+/** Renders quanta and tells the live lane things on the way. */
+function play(live: LiveLane, quanta: number, at: Record<number, () => void> = {}) {
+  const left = new Float32Array(quanta * 128);
+  const right = new Float32Array(quanta * 128);
+  for (let q = 0; q < quanta; q++) {
+    at[q]?.();
+    live.render(left.subarray(q * 128, q * 128 + 128), right.subarray(q * 128, q * 128 + 128));
+  }
+  return { left, right };
+}
+const open = (of: Lane, options: Partial<LiveOptions> = {}) =>
+  new LiveLane({ audio, lane: of, taps: null, playing: true, ...options });
+const peak = (x: Float32Array) => x.reduce((most, v) => Math.max(most, Math.abs(v)), 0);
+/** Level in dBFS of what no smooth change of a tone of 441 Hz has. */
+const click = (x: Float32Array) => db(peak(Float32Array.from(above(Float64Array.from(x), 3000, RATE).subarray(600))));
+
+test('plays the lane bit for bit, later by its latency', () => {
+  const stages = [TRIM, LIMITER];
+  const { left } = play(open(lane(...stages)), 200);
+  const expected = aligned(
+    { left: Float64Array.from(audio.left), right: Float64Array.from(audio.right) },
+    stages,
+    RATE,
+  );
+  const latency = left.findIndex((x) => x !== 0) - expected.left.findIndex((x) => x !== 0);
+  expect(latency).toBeGreaterThan(200);
+  expect([...left.subarray(latency, 200 * 128)]).toEqual([
+    ...Float32Array.from(expected.left.subarray(0, 200 * 128 - latency)),
+  ]);
+});
+
+test('mix and master are heard at the same place, and switching makes no click', () => {
+  const live = open(lane(LIMITER));
+  const { left } = play(live, 400, {
+    100: () => live.receive({ type: 'match', mixDb: 3, masterDb: 0 }),
+    200: () => live.receive({ type: 'listen', side: 'mix' }),
+  });
+  const mix = left.subarray(300 * 128);
+  expect(db(peak(mix))).toBeCloseTo(-9, 2);
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
+  // The untouched mix is delayed as much as the master: a whole lane later than the programme.
+  const shift = [...Array(600).keys()].find(
+    (d) =>
+      Math.abs(mix[0] / 10 ** (3 / 20) - tone[300 * 128 - d]) < 1e-6 &&
+      Math.abs(mix[9] / 10 ** (3 / 20) - tone[300 * 128 + 9 - d]) < 1e-6,
+  );
+  expect(shift).toBeDefined();
+});
+
+test.each([
+  ['another stage', lane(TRIM, LIMITER), lane(LIMITER)],
+  ['a switched stage', lane(TRIM), lane({ ...TRIM, on: false })],
+  ['another latency', lane(LIMITER), lane({ ...LIMITER, settings: { inputGainDb: 15, lookAheadMs: 1 } })],
+])('%s is taken over without a click', (_, before, after) => {
+  const live = open(before);
+  const { left } = play(live, 400, { 150: () => live.receive({ type: 'lane', lane: after }) });
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-60);
+  const fresh = play(open(after), 400).left;
+  expect(db(peak(left.subarray(350 * 128)) / peak(fresh.subarray(350 * 128)))).toBeCloseTo(0, 2);
+});
+
+test('pause and play, seek and loop', () => {
+  const live = open(lane(TRIM));
+  play(live, 50);
+  live.receive({ type: 'pause' });
+  const { left } = play(live, 30);
+  expect(peak(left.subarray(20 * 128))).toBe(0);
+  expect(live.readings().playing).toBe(false);
+  live.receive({ type: 'seek', frame: 2 * RATE });
+  play(live, 30);
+  expect(live.readings().frame).toBe(2 * RATE);
+  live.receive({ type: 'loop', loop: { start: RATE, end: RATE + 4000 } });
+  live.receive({ type: 'seek', frame: RATE });
+  live.receive({ type: 'play' });
+  for (let i = 0; i < 200; i++) {
+    play(live, 1);
+    const { frame } = live.readings();
+    if (i > 20 && (frame < RATE - 128 || frame > RATE + 4000 + 128)) throw new Error(`Left the loop: ${frame}`);
+  }
+});
+
+test('what is listened to: mono, side, left, right', () => {
+  const heard = (monitor: 'mono' | 'side' | 'left' | 'right') => {
+    const live = open(lane());
+    live.receive({ type: 'monitor', monitor });
+    const { left, right } = play(live, 200);
+    return [peak(left.subarray(100 * 128)), peak(right.subarray(100 * 128))].map((x) => x / 10 ** (-12 / 20));
+  };
+  const expectNear = (values: number[], each: number[]) => each.forEach((x, i) => expect(values[i]).toBeCloseTo(x, 3));
+  expectNear(heard('mono'), [0.75, 0.75]);
+  expectNear(heard('side'), [0.25, 0.25]);
+  expectNear(heard('left'), [1, 1]);
+  expectNear(heard('right'), [0.5, 0.5]);
+});
+
+test('readings follow what is listened to, and stop at the end of the programme', () => {
+  const live = open(lane(TRIM));
+  play(live, 400);
+  const master = live.readings();
+  expect(db(master.samplePeak[0])).toBeCloseTo(-18, 1);
+  expect(master.joints).toHaveLength(2);
+  live.receive({ type: 'listen', side: 'mix' });
+  play(live, 100);
+  expect(db(live.readings().samplePeak[0])).toBeCloseTo(-12, 1);
+  play(live, 1200);
+  expect(live.readings().playing).toBe(false);
+});
+
+test('taps hold the mid signal before and after the open stage', () => {
+  const taps = makeTaps();
+  const live = open(lane(TRIM), {
+    taps,
+    audio: { ...audio, left: Float32Array.from(noise(RATE, 0.3)), right: new Float32Array(RATE) },
+  });
+  live.receive({ type: 'tap', stage: 0 });
+  play(live, 20);
+  expect(taps.written[0]).toBe(20 * 128);
+  for (const i of [300, 1000, 2000]) expect(taps.after[i] / taps.before[i]).toBeCloseTo(10 ** (-6 / 20), 5);
+});

@@ -1,0 +1,116 @@
+import { noise, sine } from '../../../tests/support/signals';
+import { aligned } from '../../../tests/support/core';
+import { parseLane, type Lane } from '../../core/lane/schema';
+import { FullPass, type PassControl } from './full-pass';
+import type { Audio, PassResult } from './result';
+
+const RATE = 44100;
+const music = Float32Array.from(sine(220, -14, 4, RATE), (x, i) => x * (0.5 + 0.5 * Math.sin(i / 9000)));
+const hiss = Float32Array.from(noise(4 * RATE, 0.05));
+const audio: Audio = {
+  left: music.map((x, i) => x + hiss[i]),
+  right: music.map((x, i) => x - hiss[i]),
+  sampleRate: RATE,
+};
+
+const STAGES = [
+  { id: 'a', kind: 'trim', on: true, settings: { gainDb: 6 } },
+  { id: 'b', kind: 'equalizer', on: true, settings: { bands: [{ shape: 'bell', frequencyHz: 400, gainDb: 6, q: 1 }] } },
+  { id: 'c', kind: 'limiter', on: true, settings: { inputGainDb: 9 } },
+];
+const lane = (change: (stages: typeof STAGES) => unknown[] = (stages) => stages): Lane =>
+  parseLane({ schema: 1, stages: change(structuredClone(STAGES)) });
+const calm: PassControl = { turn: () => Promise.resolve() };
+
+/** Everything of a result as plain values, without the parts that are pictures of the same. */
+const plain = ({ joints, master, gainReduction, left }: PassResult) => ({
+  joints: joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]),
+  master: [master.integratedLufs, master.rangeLu, master.truePeakDbtp, master.maxShortTermLufs],
+  reductions: gainReduction.map((trace) => trace && [...trace]),
+  picture: [...master.picture],
+  samples: [...left.subarray(RATE, RATE + 5000)],
+});
+
+test('the rendered master is what the lane gives, in place in time', async () => {
+  const { left, right } = await new FullPass(audio).run(lane(), calm);
+  const expected = aligned(
+    { left: Float64Array.from(audio.left), right: Float64Array.from(audio.right) },
+    STAGES,
+    RATE,
+  );
+  expect([...left]).toEqual([...Float32Array.from(expected.left)]);
+  expect([...right.subarray(0, 999)]).toEqual([...Float32Array.from(expected.right.subarray(0, 999))]);
+});
+
+test('after any change the result is that of a pass from the beginning', async () => {
+  const pass = new FullPass(audio);
+  await pass.run(lane(), calm);
+  const changes: ((stages: typeof STAGES) => unknown[])[] = [
+    (stages) => ((stages[2].settings = { inputGainDb: 3 }), stages),
+    (stages) => ((stages[2].settings = { inputGainDb: 12 }), stages),
+    (stages) => ((stages[1].on = false), stages),
+    (stages) => ((stages[0].settings = { gainDb: -3 }), stages),
+    ([a, b, c]) => [b, a, c],
+    (stages) => stages.slice(0, 2),
+    () => [],
+    (stages) => stages,
+  ];
+  for (const change of changes) {
+    const kept = plain(await pass.run(lane(change), calm));
+    expect(kept).toEqual(plain(await new FullPass(audio).run(lane(change), calm)));
+  }
+});
+
+test('a change of the last stage starts from the signal that enters it', async () => {
+  // Nothing of the mix is read once that signal is kept.
+  const reads = { left: 0 };
+  const watched = new Proxy(audio.left, {
+    get(target, name) {
+      if (name === 'subarray') reads.left++;
+      const value: unknown = Reflect.get(target, name, target);
+      return typeof value === 'function' ? (value as () => unknown).bind(target) : value;
+    },
+  });
+  const pass = new FullPass({ ...audio, left: watched });
+  const drive = (inputGainDb: number) => lane((stages) => ((stages[2].settings = { inputGainDb }), stages));
+  for (const gain of [1, 2]) await pass.run(drive(gain), calm);
+  reads.left = 0;
+  await pass.run(drive(3), calm);
+  expect(reads.left).toBe(0);
+  await pass.run(
+    lane((stages) => ((stages[0].settings = { gainDb: 1 }), stages)),
+    calm,
+  );
+  expect(reads.left).toBeGreaterThan(0);
+});
+
+test('a pass that is overtaken ends at once and leaves the next one right', async () => {
+  const pass = new FullPass(audio);
+  await pass.run(lane(), calm);
+  const changed = lane((stages) => ((stages[0].settings = { gainDb: 1 }), stages));
+  const overtaken = pass.run(changed, {
+    turn: (share) => (share > 0.3 ? Promise.reject(new Error('overtaken')) : Promise.resolve()),
+  });
+  await expect(overtaken).rejects.toThrow('overtaken');
+  expect(plain(await pass.run(lane(), calm))).toEqual(plain(await new FullPass(audio).run(lane(), calm)));
+});
+
+test('an empty lane gives the mix', async () => {
+  const { joints, mix, master, left } = await new FullPass(audio).run(
+    lane(() => []),
+    calm,
+  );
+  expect(joints).toHaveLength(1);
+  expect(master.integratedLufs).toBe(mix.integratedLufs);
+  expect([...left]).toEqual([...audio.left]);
+});
+
+test('gain reduction has one value for each block, and overs their times', async () => {
+  const { gainReduction, master } = await new FullPass(audio).run(
+    lane(() => [{ id: 'x', kind: 'trim', settings: { gainDb: 18 } }]),
+    calm,
+  );
+  expect(gainReduction).toEqual([null]);
+  expect(master.overs.length).toBeGreaterThan(0);
+  expect(Math.max(...master.overs)).toBeLessThan(4);
+});

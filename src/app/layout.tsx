@@ -11,6 +11,9 @@ export const metadata: Metadata = {
   description: 'From a finished mix to a master that proves what it is.',
 };
 
+/** Every page asks who is signed in; none can be made at build time. */
+export const dynamic = 'force-dynamic';
+
 export default function RootLayout({ children }: { children: ReactNode }) {
   return (
     <html lang="en" suppressHydrationWarning>

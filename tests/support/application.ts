@@ -53,8 +53,17 @@ export class Application {
     return this.env.DATABASE_URL!;
   }
 
-  /** Starts everything on an empty database and an empty store. */
+  /** Starts everything on an empty database and an empty store; stops it again when something does not start. */
   async start(): Promise<this> {
+    try {
+      return await this.startAll();
+    } catch (error) {
+      await this.stop();
+      throw error;
+    }
+  }
+
+  private async startAll(): Promise<this> {
     this.cluster('stop');
     rmSync(this.folder, { recursive: true, force: true });
     mkdirSync(this.folder, { recursive: true });

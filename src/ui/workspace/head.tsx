@@ -21,6 +21,7 @@ import { newVersionSchema } from '../../exchange/version';
 import { Crumbs } from '../shell/page';
 import { ThemeSwitch } from '../shell/theme-switch';
 import { useSession, useWorkspace } from './context';
+import { LaneFile } from './lane-file';
 
 const KEEP = 'keep';
 
@@ -145,6 +146,7 @@ export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () 
         {neighbour(nextTrackId, 'Next track', NextIcon)}
       </Box>
       <VersionChooser />
+      <LaneFile />
       <Box sx={{ flex: 1 }} />
       <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : 'Nothing to undo'}>
         <span>

@@ -88,6 +88,11 @@ export class WorkspaceSession {
     this.store.setState(change);
   }
 
+  /** Shows a problem in words; null takes it away. */
+  report(problem: string | null): void {
+    this.patch({ problem });
+  }
+
   /** Fetches and decodes the mix, then opens the player and the first full pass. */
   async open(): Promise<void> {
     const { mix } = this.state.workspace;
@@ -239,6 +244,7 @@ export class WorkspaceSession {
     this.label = label;
     this.dirty = true;
     this.take({ ...version, lane });
+    if (!lane.stages.some(({ id }) => id === this.state.openStage)) this.keepOpenStage({ ...version, lane });
     this.patch({ saving: 'saving' });
     clearTimeout(this.saveTimer);
     this.saveTimer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);

@@ -8,7 +8,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
-import { SessionProvider, useWorkspace } from './context';
+import { SessionProvider, useSession, useWorkspace } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { Destinations } from './destinations';
 import { Head } from './head';
@@ -20,12 +20,22 @@ import { WorkspaceSession } from './session';
 import { StagePanel } from './stage/stage-panel';
 
 function Problem() {
+  const session = useSession();
   const problem = useWorkspace((state) => state.problem);
   if (!problem) return null;
   return (
     <Alert
       severity="error"
-      action={<Button onClick={() => window.location.reload()}>Reload</Button>}
+      action={
+        <>
+          <Button color="inherit" onClick={() => session.report(null)}>
+            Dismiss
+          </Button>
+          <Button color="inherit" onClick={() => window.location.reload()}>
+            Reload
+          </Button>
+        </>
+      }
       sx={{ borderRadius: 0 }}
     >
       {problem}

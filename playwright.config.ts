@@ -1,0 +1,25 @@
+import { defineConfig } from '@playwright/test';
+
+const QUIET = ['--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update'];
+
+export default defineConfig({
+  testDir: './tests/browser',
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  workers: 1,
+  forbidOnly: true,
+  retries: 0,
+  reporter: [['list']],
+  outputDir: './test-results',
+  globalSetup: './tests/browser/setup.ts',
+  use: {
+    baseURL: 'http://127.0.0.1:3483',
+    viewport: { width: 1280, height: 800 },
+    browserName: 'chromium',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-gpu', '--disable-sync', ...QUIET],
+    },
+    trace: 'retain-on-failure',
+  },
+});

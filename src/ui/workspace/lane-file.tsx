@@ -1,0 +1,70 @@
+'use client';
+
+import Button from '@mui/material/Button';
+import ListItemText from '@mui/material/ListItemText';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import { useRef, useState } from 'react';
+import { parseLane } from '../../core/lane/schema';
+import { useSession, useWorkspace } from './context';
+
+/** Saves the lane as a file, and opens one. */
+export function LaneFile() {
+  const session = useSession();
+  const lane = useWorkspace((state) => state.version.lane);
+  const name = useWorkspace((state) => `${state.workspace.track.title} - ${state.version.name}.lane.json`);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+
+  const save = () => {
+    setAnchor(null);
+    const address = URL.createObjectURL(new Blob([JSON.stringify(lane, null, 2)], { type: 'application/json' }));
+    const link = document.createElement('a');
+    link.href = address;
+    link.download = name.replace(/[\\/:*?"<>|]/g, '-');
+    link.click();
+    URL.revokeObjectURL(address);
+  };
+  const open = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const { stages } = parseLane(JSON.parse(await file.text()));
+      session.edit(`Open ${file.name}`.slice(0, 80), () => stages);
+    } catch (error) {
+      const reason = error instanceof SyntaxError ? 'It does not hold JSON.' : (error as Error).message;
+      session.report(`${file.name}: ${reason} Choose a file that was saved here as a lane file.`);
+    }
+  };
+
+  return (
+    <>
+      <Button color="inherit" onClick={(event) => setAnchor(event.currentTarget)}>
+        Lane file
+      </Button>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem onClick={save}>
+          <ListItemText primary="Save this lane as a file" secondary="Every stage with its settings, to keep or to share" />
+        </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setAnchor(null);
+            input.current?.click();
+          }}
+        >
+          <ListItemText primary="Open a lane file…" secondary="Replaces the stages of this version; undo brings them back" />
+        </MenuItem>
+      </Menu>
+      <input
+        ref={input}
+        type="file"
+        accept=".json,application/json"
+        aria-label="Lane file to open"
+        hidden
+        onChange={({ target }) => {
+          void open(target.files?.[0]);
+          target.value = '';
+        }}
+      />
+    </>
+  );
+}

@@ -1,0 +1,122 @@
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import { parseLane } from '@/core/lane/schema';
+import { music } from '../support/music';
+import { writeWave } from '../support/wave';
+import { Desk } from './desk';
+
+const RATE = 44100;
+const SECONDS = 5;
+const LANE = parseLane({
+  schema: 1,
+  stages: [
+    { id: 'trim', kind: 'trim', settings: { gainDb: 2.5 } },
+    {
+      id: 'equalizer',
+      kind: 'equalizer',
+      settings: {
+        bands: [
+          { shape: 'highPass', frequencyHz: 31, slopeDbPerOctave: 36 },
+          { shape: 'bell', frequencyHz: 3400, gainDb: -4.3, q: 6 },
+          { shape: 'highShelf', frequencyHz: 9000, gainDb: 2 },
+        ],
+      },
+    },
+    { id: 'limiter', kind: 'limiter', settings: { inputGainDb: 7 } },
+  ],
+});
+const hash = (x: Float32Array) =>
+  createHash('sha256')
+    .update(Buffer.from(x.buffer, x.byteOffset, x.byteLength))
+    .digest('hex');
+
+test('the same lane gives the same bits in the worklet, the browser’s worker and on the server', async ({ page }) => {
+  const worklets: string[] = [];
+  page.on('request', (request) => {
+    if (/worklet/.test(request.url())) worklets.push(request.url());
+  });
+  const workers: string[] = [];
+  page.on('worker', (worker) => workers.push(worker.url()));
+  const desk = new Desk(page);
+  await desk.signIn();
+  await desk.openDemoTrack('Perihelion');
+  expect(worklets).not.toHaveLength(0);
+  expect(workers).not.toHaveLength(0);
+
+  const signal = music(SECONDS, RATE, 0.4);
+  const sides = [signal.left, signal.right].map((side) =>
+    Float32Array.from(side, (x) => Math.round(x * 8388608) / 8388608),
+  );
+  const [worklet, worker] = await page.evaluate(
+    async ({ left, right, lane, workletUrl, workerUrl, sampleRate }) => {
+      const shared = (values: number[]) => {
+        const side = new Float32Array(new SharedArrayBuffer(values.length * 4));
+        side.set(values);
+        return side;
+      };
+      const audio = { left: shared(left), right: shared(right), sampleRate };
+      const frames = left.length;
+      // What the page itself ships: the bundled worklet in an offline context, and the bundled worker.
+      const context = new OfflineAudioContext(2, frames + 4096, sampleRate);
+      await context.audioWorklet.addModule(workletUrl);
+      const node = new AudioWorkletNode(context, 'copper-lane', {
+        numberOfInputs: 0,
+        numberOfOutputs: 1,
+        outputChannelCount: [2],
+        processorOptions: { audio, lane, taps: null, playing: true },
+      });
+      node.connect(context.destination);
+      const live = await context.startRendering();
+
+      const pass = new Worker(workerUrl, { type: 'module' });
+      pass.postMessage({ type: 'load', audio });
+      pass.postMessage({ type: 'run', id: 1, lane });
+      const result = await new Promise<{ left: Float32Array; right: Float32Array }>((resolve) => {
+        pass.onmessage = ({ data }) => data.type === 'result' && resolve(data.result);
+      });
+      const plain = (x: Float32Array) => Array.from(x);
+      return [
+        [plain(live.getChannelData(0)), plain(live.getChannelData(1))],
+        [plain(result.left), plain(result.right)],
+      ];
+    },
+    {
+      left: [...sides[0]],
+      right: [...sides[1]],
+      lane: LANE,
+      workletUrl: worklets[0],
+      workerUrl: workers[0],
+      sampleRate: RATE,
+    },
+  );
+
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-bits-'));
+  const [input, output, laneFile] = ['in.wav', 'out.wav', 'lane.json'].map((name) => path.join(folder, name));
+  writeWave(input, signal, RATE);
+  writeFileSync(laneFile, JSON.stringify(LANE));
+  const args = ['--import', 'tsx', 'src/cli/render.ts', input, output, '--lane', laneFile, '--depth', '32f'];
+  const { status, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' });
+  expect(status, stderr).toBe(0);
+  const raw = spawnSync('ffmpeg', ['-v', 'error', '-i', output, '-f', 'f32le', '-'], { maxBuffer: 1 << 28 }).stdout;
+  rmSync(folder, { recursive: true });
+  const interleaved = new Float32Array(raw.buffer, raw.byteOffset, raw.length / 4);
+  const server = [0, 1].map((side) =>
+    Float32Array.from({ length: interleaved.length / 2 }, (_, i) => interleaved[i * 2 + side]),
+  );
+
+  expect(server[0]).toHaveLength(SECONDS * RATE);
+  for (const side of [0, 1]) {
+    expect(hash(Float32Array.from(worker[side]))).toBe(hash(server[side]));
+    // What is heard trails by the lane's latency.
+    const first = server[side].findIndex((x) => x !== 0);
+    const latency = worklet[side].findIndex((x) => x !== 0) - first;
+    expect(latency).toBeGreaterThan(0);
+    expect(hash(Float32Array.from(worklet[side].slice(latency, latency + server[side].length)))).toBe(
+      hash(server[side]),
+    );
+  }
+});

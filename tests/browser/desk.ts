@@ -1,0 +1,94 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+import type { Stereo } from '../support/signals';
+import { wave } from '../support/wave';
+
+/** What a test does in the application, in an engineer's words. */
+export class Desk {
+  constructor(readonly page: Page) {}
+
+  /** Lets the test listen: everything that goes to the loudspeakers also goes through an analyser. */
+  async listen(): Promise<void> {
+    await this.page.addInitScript(() => {
+      const connect = AudioNode.prototype.connect as (this: AudioNode, ...to: unknown[]) => AudioNode;
+      const scope = window as unknown as { ear?: AnalyserNode };
+      AudioNode.prototype.connect = function (this: AudioNode, ...to: unknown[]) {
+        if (to[0] instanceof AudioDestinationNode && this.context instanceof AudioContext) {
+          scope.ear = new AnalyserNode(this.context, { fftSize: 16384, smoothingTimeConstant: 0 });
+          connect.call(this, scope.ear);
+        }
+        return connect.apply(this, to);
+      } as AudioNode['connect'];
+    });
+  }
+
+  /** Level in dB of what is heard now around a frequency. */
+  async heard(frequencyHz: number): Promise<number> {
+    return this.page.evaluate((f) => {
+      const { ear } = window as unknown as { ear: AnalyserNode };
+      const bins = new Float32Array(ear.frequencyBinCount);
+      ear.getFloatFrequencyData(bins);
+      const bin = Math.round((f / ear.context.sampleRate) * ear.fftSize);
+      return Math.max(...bins.subarray(bin - 2, bin + 3));
+    }, frequencyHz);
+  }
+
+  async signIn(): Promise<void> {
+    await this.page.goto('/sign-in');
+    await this.page.getByRole('button', { name: 'Open the demo' }).click();
+    await expect(this.page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+  }
+
+  /** Makes a release with one mix and opens its track. */
+  async openNewTrack(name: string, signal: Stereo, sampleRate: number): Promise<void> {
+    await this.page.goto('/');
+    await this.page
+      .getByLabel('Mixes to put in')
+      .setInputFiles({ name, mimeType: 'audio/wav', buffer: wave(signal, sampleRate) });
+    await this.page.getByRole('link', { name: 'Open' }).click({ timeout: 60_000 });
+    await this.passed();
+  }
+
+  async openDemoTrack(title: string): Promise<void> {
+    await this.page.goto('/');
+    await this.page.getByRole('link', { name: /Slow Orbits/ }).click();
+    await this.page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
+    await this.passed();
+  }
+
+  /** Waits until the full pass has measured the lane as it stands. */
+  async passed(): Promise<void> {
+    await expect(this.page.getByTestId('pass-state')).toHaveText('full pass up to date', { timeout: 60_000 });
+    await expect(
+      this.page
+        .getByRole('button', { name: 'Play', exact: true })
+        .or(this.page.getByRole('button', { name: 'Pause', exact: true })),
+    ).toBeEnabled();
+    await expect(this.page.getByRole('article', { name: 'Streaming' }).getByText('LUFS').last()).toBeVisible();
+  }
+
+  async saved(): Promise<void> {
+    await expect(this.page.getByText('Saved', { exact: true })).toBeVisible();
+  }
+
+  async addStage(kind: 'Trim' | 'Equalizer' | 'Limiter', place: number): Promise<void> {
+    await this.page.getByRole('button', { name: `Add a stage at place ${place}` }).click();
+    await this.page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
+    await this.passed();
+  }
+
+  stage(kind: string): Locator {
+    return this.page.getByRole('region', { name: 'Lane' }).getByRole('button', { name: new RegExp(`^${kind},`) });
+  }
+
+  async setValue(title: string, value: string): Promise<void> {
+    const field = this.page.getByRole('textbox', { name: `${title} value` });
+    await field.fill(value);
+    await field.press('Enter');
+  }
+
+  /** Seconds shown by the listening bar. */
+  async position(): Promise<number> {
+    const [minutes, seconds] = ((await this.page.getByTestId('position').textContent()) ?? '').split(':').map(Number);
+    return minutes * 60 + seconds;
+  }
+}

@@ -1,0 +1,81 @@
+import { newClient, type Client } from '../support/client';
+import { music } from '../support/music';
+import { wave } from '../support/wave';
+
+interface Version {
+  id: string;
+  name: string;
+  step: number;
+  lane: { stages: { settings: { gainDb: number } }[] };
+  undo: string | null;
+  redo: string | null;
+}
+
+let client: Client;
+let track: string;
+let version: Version;
+beforeAll(async () => {
+  client = await newClient();
+  const taken = await client.takeIn<{ track: { id: string }; versions: Version[] }>(
+    await client.newRelease(),
+    'mix.wav',
+    wave(music(1, 44100), 44100),
+  );
+  track = taken.track.id;
+  version = taken.versions[0];
+});
+
+const trim = (gainDb: number) => ({ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb } }] });
+const save = (gainDb: number, after: number) =>
+  client.ask<Version>('PUT', `/api/versions/${version.id}/lane`, {
+    lane: trim(gainDb),
+    label: `Gain ${gainDb}`,
+    after,
+  });
+const step = async (direction: 'undo' | 'redo') =>
+  (await client.ask<Version>('POST', `/api/versions/${version.id}/${direction}`)).body;
+const gain = ({ lane }: Version) => lane.stages[0]?.settings.gainDb;
+
+test('changes are kept, undone and redone, also after the page is opened anew', async () => {
+  expect((await save(-1, 0)).body).toMatchObject({ step: 1, undo: 'Gain -1', redo: null });
+  await save(-2, 1);
+  await save(-3, 2);
+  expect(gain(await step('undo'))).toBe(-2);
+  expect(gain(await step('undo'))).toBe(-1);
+  const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  expect(body.versions[0]).toMatchObject({ step: 1, undo: 'Gain -1', redo: 'Gain -2' });
+  expect(gain(await step('redo'))).toBe(-2);
+  // A new change drops what was undone.
+  expect((await save(-9, 2)).body.redo).toBeNull();
+  expect(gain(await step('redo'))).toBe(-9);
+});
+
+test('undo stops at the beginning', async () => {
+  for (let i = 0; i < 10; i++) await step('undo');
+  expect(await step('undo')).toMatchObject({ step: 0, undo: null });
+});
+
+test('a change made on another window’s step is refused and loses nothing', async () => {
+  await save(-4, 0);
+  const { status, body } = await save(-5, 0);
+  expect([status, body.error]).toEqual([
+    409,
+    'This version was changed in another window. Reload the page to go on from there.',
+  ]);
+  const { body: now } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  expect(gain(now.versions[0])).toBe(-4);
+});
+
+test('settings out of range are refused in words', async () => {
+  const { status, body } = await save(99, 1);
+  expect([status, body.error]).toEqual([422, 'lane.stages.0.settings.gainDb: Gain must be at most 24 dB.']);
+});
+
+test('a kept version has the same lane and a history of its own', async () => {
+  const { body: copy } = await client.ask<Version>('POST', `/api/versions/${version.id}/copies`, { name: 'Calmer' });
+  expect(copy).toMatchObject({ name: 'Calmer', step: 0, undo: null });
+  expect(gain(copy)).toBe(-4);
+  await save(-7, 1);
+  const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  expect(body.versions.map(gain)).toEqual([-7, -4]);
+});

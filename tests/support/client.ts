@@ -1,0 +1,86 @@
+import { randomUUID } from 'node:crypto';
+import knex, { type Knex } from 'knex';
+import { hashPassword } from '@/server/accounts/sign-in';
+import { until } from './application';
+
+export interface Answer<T> {
+  status: number;
+  body: T & { error?: string };
+  headers: Headers;
+}
+
+/** One signed-in (or not) user of the application over HTTP. */
+export class Client {
+  cookie = '';
+
+  constructor(readonly url: string) {}
+
+  async ask<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+    const raw = body instanceof Uint8Array;
+    // After long computation, the pool must first learn which of its connections the server has closed.
+    await new Promise((resolve) => setTimeout(resolve, 5));
+    const response = await fetch(this.url + path, {
+      method,
+      headers: { cookie: this.cookie, ...(raw || body === undefined ? {} : { 'Content-Type': 'application/json' }) },
+      body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
+    });
+    const set = response.headers.get('set-cookie');
+    if (set) this.cookie = set.split(';')[0];
+    const text = await response.text();
+    return {
+      status: response.status,
+      body: (text ? JSON.parse(text) : {}) as T & { error?: string },
+      headers: response.headers,
+    };
+  }
+
+  async bytes(path: string, range?: string): Promise<Buffer> {
+    const response = await fetch(this.url + path, {
+      headers: { cookie: this.cookie, ...(range ? { Range: range } : {}) },
+    });
+    return Buffer.from(await response.arrayBuffer());
+  }
+
+  async newRelease(title = 'Test release'): Promise<string> {
+    return (await this.ask<{ id: string }>('POST', '/api/releases', { title })).body.id;
+  }
+
+  send(releaseId: string, name: string, bytes: Uint8Array) {
+    return this.ask<{ trackId: string; mixId: string }>(
+      'POST',
+      `/api/releases/${releaseId}/mixes?name=${encodeURIComponent(name)}`,
+      bytes,
+    );
+  }
+
+  /** Uploads a mix and waits until its intake is done; gives the workspace of its track. */
+  async takeIn<T>(releaseId: string, name: string, bytes: Uint8Array): Promise<T> {
+    const { status, body } = await this.send(releaseId, name, bytes);
+    if (status !== 201) throw new Error(`The upload answered ${status}: ${body.error}`);
+    return until('the mix is ready', async () => {
+      const { body: workspace } = await this.ask<{ mix: { status: string } }>('GET', `/api/tracks/${body.trackId}`);
+      return ['ready', 'refused'].includes(workspace.mix.status) && (workspace as T);
+    });
+  }
+}
+
+export const PASSWORD = 'a password for tests';
+
+export function testDatabase(databaseUrl = process.env.DATABASE_URL): Knex {
+  return knex({ client: 'pg', connection: databaseUrl, pool: { min: 0, max: 2 } });
+}
+
+/** A new account, signed in. */
+export async function newClient(
+  url = process.env.TEST_URL!,
+  databaseUrl = process.env.DATABASE_URL,
+): Promise<Client & { email: string }> {
+  const email = `${randomUUID()}@example.com`;
+  const db = testDatabase(databaseUrl);
+  await db('accounts').insert({ email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) });
+  await db.destroy();
+  const client = Object.assign(new Client(url), { email });
+  const { status } = await client.ask('POST', '/api/session', { email, password: PASSWORD });
+  if (status !== 200) throw new Error(`Signing in answered ${status}.`);
+  return client;
+}

@@ -1,0 +1,22 @@
+import { noise, type Stereo } from './signals';
+
+const BAR_SECONDS = 4;
+
+/** Something like music, quick to make: a bar of chords with a beat, different on both sides, over and over. */
+export function music(seconds: number, sampleRate: number, level = 0.3): Stereo {
+  const bar = BAR_SECONDS * sampleRate;
+  const hiss = noise(bar, 1, 5);
+  const side = (detune: number) => {
+    const once = Float64Array.from({ length: bar }, (_, i) => {
+      const t = i / sampleRate;
+      const beat = Math.exp(-8 * (t % 0.5));
+      const chord = [110, 220, 277, 330, 880].reduce(
+        (sum, f, k) => sum + Math.sin(2 * Math.PI * f * detune * t) / (k + 2),
+        0,
+      );
+      return level * (0.5 * chord + beat * Math.sin(2 * Math.PI * 55 * t) + 0.15 * beat * hiss[i]);
+    });
+    return Float64Array.from({ length: Math.round(seconds * sampleRate) }, (_, i) => once[i % bar]);
+  };
+  return { left: side(1), right: side(1.005) };
+}

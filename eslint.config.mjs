@@ -30,6 +30,7 @@ export default defineConfig([
     ignores: [
       '.next/',
       'node_modules/',
+      'dist/',
       'data/',
       'test-results/',
       'next-env.d.ts',

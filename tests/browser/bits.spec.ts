@@ -75,8 +75,9 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       const pass = new Worker(workerUrl, { type: 'module' });
       pass.postMessage({ type: 'load', audio });
       pass.postMessage({ type: 'run', id: 1, lane });
-      const result = await new Promise<{ left: Float32Array; right: Float32Array }>((resolve) => {
-        pass.onmessage = ({ data }) => data.type === 'result' && resolve(data.result);
+      type Reply = { type: string; result: { left: Float32Array; right: Float32Array } };
+      const result = await new Promise<Reply['result']>((resolve) => {
+        pass.onmessage = ({ data }: MessageEvent<Reply>) => data.type === 'result' && resolve(data.result);
       });
       const plain = (x: Float32Array) => Array.from(x);
       return [

@@ -17,7 +17,7 @@ export class Desk {
           connect.call(this, scope.ear);
         }
         return connect.apply(this, to);
-      } as AudioNode['connect'];
+      };
     });
   }
 

@@ -132,7 +132,7 @@ describe('with the application running', () => {
   });
 
   test('a delivery can be cancelled, once', async () => {
-    const long = await prepare(client, 400);
+    const long = await prepare(client, 300);
     const id = await order(client, long, 'Broadcast');
     expect((await client.ask('DELETE', `/api/deliveries/${id}`)).status).toBe(204);
     expect((await ended(client, id)).status).toBe('cancelled');

@@ -2,7 +2,7 @@ import { request } from 'node:http';
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { until } from '../support/application';
+import { Application, until } from '../support/application';
 import { newClient, testDatabase, type Client } from '../support/client';
 import { ebur128, ffmpeg } from '../support/ffmpeg';
 import { music } from '../support/music';
@@ -28,18 +28,24 @@ interface Taken {
 
 const RATE = 44100;
 let folder: string;
+// An application of its own, since these tests watch what the store keeps.
+const application = new Application({ port: 3484, databasePort: 5484 });
 let client: Client;
 let release: string;
 beforeAll(async () => {
+  await application.start();
   folder = mkdtempSync(path.join(os.tmpdir(), 'copper-intake-'));
-  client = await newClient();
+  client = await newClient(application.url, application.databaseUrl);
   release = await client.newRelease();
 });
-afterAll(() => rmSync(folder, { recursive: true }));
+afterAll(async () => {
+  await application.stop();
+  rmSync(folder, { recursive: true });
+});
 
 /** Names of all files in the store. */
 const stored = (): string[] => {
-  const audio = path.join(process.env.COPPER_DATA!, 'audio');
+  const audio = path.join(application.folder, 'audio');
   return readdirSync(audio, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile())
     .map(({ name }) => name);
@@ -191,7 +197,7 @@ test('a removed track takes its rows along', async () => {
   const own = await client.newRelease();
   const { track } = await client.takeIn<Taken>(own, 'gone.wav', wave(music(1, RATE), RATE));
   expect((await client.ask('DELETE', `/api/tracks/${track.id}`)).status).toBe(204);
-  const db = testDatabase();
+  const db = testDatabase(application.databaseUrl);
   expect(await db('mixes').where({ track_id: track.id })).toEqual([]);
   expect(await db('versions').where({ track_id: track.id })).toEqual([]);
   await db.destroy();

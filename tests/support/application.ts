@@ -84,7 +84,7 @@ export class Application {
   }
 
   startWorker(): void {
-    this.worker = this.background('worker', '--import', ['tsx', 'src/server/jobs/worker.ts']);
+    this.worker = this.background('worker', 'dist/jobs/worker.js', []);
   }
 
   /** Kills the worker as a crash would. */

@@ -1,3 +1,6 @@
+// Taken out once: looking Math up in a test's sandbox costs many times what the function does.
+const { PI, abs, cos, max, min, sin } = Math;
+
 /**
  * True peak by the plain method of ITU-R BS.1770-4 Annex 2 in float64: 4x by the published 48-tap filter (from memory).
  * Linear.
@@ -17,7 +20,7 @@ export function annex2TruePeak(x: ArrayLike<number>): number {
     for (const phase of phases) {
       let sum = 0;
       for (let k = 0; k < 12; k++) sum += phase[k] * (x[n - k] ?? 0);
-      peak = Math.max(peak, Math.abs(sum));
+      peak = max(peak, abs(sum));
     }
   }
   return peak;
@@ -30,15 +33,15 @@ export function fineTruePeak(x: ArrayLike<number>): number {
   for (let phase = 0; phase < 32; phase++) {
     const taps = Float64Array.from({ length: 2 * half }, (_, k) => {
       const t = k - half + 1 - phase / 32;
-      const window = 0.5 + 0.5 * Math.cos((Math.PI * t) / half);
-      return (t === 0 ? 1 : Math.sin(Math.PI * t) / (Math.PI * t)) * window;
+      const window = 0.5 + 0.5 * cos((PI * t) / half);
+      return (t === 0 ? 1 : sin(PI * t) / (PI * t)) * window;
     });
     for (let n = 0; n < x.length - half; n++) {
       let sum = 0;
-      const from = Math.max(0, half - 1 - n);
-      const to = Math.min(2 * half, x.length + half - 1 - n);
+      const from = max(0, half - 1 - n);
+      const to = min(2 * half, x.length + half - 1 - n);
       for (let k = from; k < to; k++) sum += taps[k] * x[n + k - half + 1];
-      if (Math.abs(sum) > peak) peak = Math.abs(sum);
+      if (abs(sum) > peak) peak = abs(sum);
     }
   }
   return peak;

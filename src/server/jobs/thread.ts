@@ -9,8 +9,6 @@ export type ThreadMessage<Result> =
 /** A reason that lies in the file, not in the machine: trying again would not help. */
 export class FinalProblem extends Error {}
 
-const START = new URL('./threads/start.mjs', import.meta.url);
-
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
   name: 'intake' | 'deliver',
@@ -19,7 +17,8 @@ export function runInThread<Result>(
   signal: AbortSignal,
 ): Promise<Result> {
   return new Promise((resolve, reject) => {
-    const worker = new Worker(START, { workerData: { job: name, data } });
+    // Beside the bundled worker lie its bundled threads.
+    const worker = new Worker(new URL(`./threads/${name}.js`, import.meta.url), { workerData: data });
     const stop = () => void worker.terminate();
     signal.addEventListener('abort', stop);
     worker.on('message', (message: ThreadMessage<Result>) => {

@@ -43,7 +43,10 @@ export function LaneFile() {
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <MenuItem onClick={save}>
-          <ListItemText primary="Save this lane as a file" secondary="Every stage with its settings, to keep or to share" />
+          <ListItemText
+            primary="Save this lane as a file"
+            secondary="Every stage with its settings, to keep or to share"
+          />
         </MenuItem>
         <MenuItem
           onClick={() => {
@@ -51,7 +54,10 @@ export function LaneFile() {
             input.current?.click();
           }}
         >
-          <ListItemText primary="Open a lane file…" secondary="Replaces the stages of this version; undo brings them back" />
+          <ListItemText
+            primary="Open a lane file…"
+            secondary="Replaces the stages of this version; undo brings them back"
+          />
         </MenuItem>
       </Menu>
       <input

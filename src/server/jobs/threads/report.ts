@@ -17,7 +17,7 @@ export async function runThread<Data, Result>(
     say({ type: 'progress', share });
   };
   try {
-    say({ type: 'result', result: await work((workerData as { data: Data }).data, onProgress) });
+    say({ type: 'result', result: await work(workerData as Data, onProgress) });
   } catch (error) {
     if (!(error instanceof Problem)) throw error;
     say({ type: 'problem', status: error.status, message: error.message });

@@ -1,0 +1,25 @@
+// Bundles the worker and its job threads, so that a thread starts in a blink instead of translating its sources first.
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { build } from 'esbuild';
+
+const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
+const jobs = path.join(root, 'src/server/jobs');
+
+await build({
+  absWorkingDir: root,
+  entryPoints: [
+    path.join(jobs, 'worker.ts'),
+    path.join(jobs, 'threads/intake.ts'),
+    path.join(jobs, 'threads/deliver.ts'),
+  ],
+  outbase: jobs,
+  outdir: path.join(root, 'dist/jobs'),
+  bundle: true,
+  packages: 'external',
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: 'inline',
+  logLevel: 'warning',
+});

@@ -35,17 +35,28 @@ const hash = (x: Float32Array) =>
     .digest('hex');
 
 test('the same lane gives the same bits in the worklet, the browser’s worker and on the server', async ({ page }) => {
-  const worklets: string[] = [];
-  page.on('request', (request) => {
-    if (/worklet/.test(request.url())) worklets.push(request.url());
+  // Notes which worklet and which worker the page itself loads.
+  await page.addInitScript(() => {
+    const noted = window as unknown as { workletUrl: string; workerUrl: string };
+    const add = AudioWorklet.prototype.addModule;
+    AudioWorklet.prototype.addModule = function (this: AudioWorklet, address: string | URL) {
+      noted.workletUrl = String(address);
+      return add.call(this, address);
+    };
+    window.Worker = new Proxy(Worker, {
+      construct(target, args: [string | URL, WorkerOptions?]) {
+        noted.workerUrl = String(args[0]);
+        return new target(...args);
+      },
+    });
   });
-  const workers: string[] = [];
-  page.on('worker', (worker) => workers.push(worker.url()));
   const desk = new Desk(page);
   await desk.signIn();
   await desk.openDemoTrack('Perihelion');
-  expect(worklets).not.toHaveLength(0);
-  expect(workers).not.toHaveLength(0);
+  const { workletUrl, workerUrl } = await page.evaluate(() => {
+    const noted = window as unknown as { workletUrl: string; workerUrl: string };
+    return { workletUrl: noted.workletUrl, workerUrl: noted.workerUrl };
+  });
 
   const signal = music(SECONDS, RATE, 0.4);
   const sides = [signal.left, signal.right].map((side) =>
@@ -72,7 +83,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       node.connect(context.destination);
       const live = await context.startRendering();
 
-      const pass = new Worker(workerUrl, { type: 'module' });
+      const pass = new Worker(workerUrl);
       pass.postMessage({ type: 'load', audio });
       pass.postMessage({ type: 'run', id: 1, lane });
       type Reply = { type: string; result: { left: Float32Array; right: Float32Array } };
@@ -89,8 +100,8 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       left: [...sides[0]],
       right: [...sides[1]],
       lane: LANE,
-      workletUrl: worklets[0],
-      workerUrl: workers[0],
+      workletUrl,
+      workerUrl,
       sampleRate: RATE,
     },
   );

@@ -140,7 +140,9 @@ test('bad files are refused in words, an upload can be cancelled, and a lane goe
   await page.getByRole('button', { name: 'Create' }).click();
   const input = page.getByLabel('Mixes to put in');
   await input.setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound') });
-  await expect(page.getByRole('alert')).toContainText('notes.wav: This is not an audio file that can be read.');
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(
+    'notes.wav: This is not an audio file that can be read.',
+  );
 
   await input.setInputFiles({ name: 'fine.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });
   await page.getByRole('link', { name: 'Open' }).click();
@@ -161,7 +163,7 @@ test('bad files are refused in words, an upload can be cancelled, and a lane goe
   await page
     .getByLabel('Lane file to open')
     .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"schema":9}') });
-  await expect(page.getByRole('alert')).toContainText('The lane cannot be read.');
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The lane cannot be read.');
 });
 
 test('a delivery that fails its verdict says so plainly', async ({ page }) => {
@@ -170,9 +172,11 @@ test('a delivery that fails its verdict says so plainly', async ({ page }) => {
   await page.getByRole('radio', { name: /Streaming/ }).check();
   const adjust = page.getByRole('checkbox', { name: /to meet the loudness/ });
   if (await adjust.isVisible()) await adjust.uncheck();
-  await expect(page.getByRole('alert')).toContainText('this delivery will fail');
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('this delivery will fail');
   await page.getByRole('button', { name: 'Start delivery' }).click();
-  await expect(page.getByRole('alert')).toContainText('Failed: the finished file does not meet its destination');
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(
+    'Failed: the finished file does not meet its destination',
+  );
   await expect(page.getByRole('link', { name: 'Download anyway' })).toBeVisible();
 });
 

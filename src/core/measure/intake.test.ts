@@ -1,4 +1,3 @@
-import { hardClip, type Canvas } from '../../demo/synthesiser';
 import { join, noise, silence, sine, type Stereo, both } from '../../../tests/support/signals';
 import { findings, type SourceFacts } from './findings';
 import { IntakeMeter, loudestPassage } from './intake';
@@ -34,15 +33,10 @@ test('a clean tone has nothing found, and its figures are right', () => {
 });
 
 test('three samples in a row at the extreme are a clipped run, two are not', () => {
-  const clip = (seconds: number) => {
-    const canvas: Canvas = {
-      left: Float32Array.from(sine(997, 3, seconds, RATE)),
-      right: Float32Array.from(silence(seconds, RATE)),
-      sampleRate: RATE,
-    };
-    hardClip(canvas, 0.9);
-    return { left: Float64Array.from(canvas.left), right: Float64Array.from(canvas.right) };
-  };
+  const clip = (seconds: number) => ({
+    left: sine(997, 3, seconds, RATE).map((x) => Math.max(-0.9, Math.min(0.9, x))),
+    right: silence(seconds, RATE),
+  });
   const runs = measure(clip(1)).clippedRuns;
   // Two clipped crests in each of the 997 cycles.
   expect(runs).toBe(2 * 997);

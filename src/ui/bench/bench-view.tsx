@@ -100,7 +100,7 @@ export function BenchView() {
         title: files[0].name.replace(/\.[^.]+$/, '').slice(0, 120) || 'New release',
         artist: '',
       });
-      void send(id, files, () => {});
+      void send(id, files);
     } catch (caught) {
       setProblem((caught as Error).message);
     }

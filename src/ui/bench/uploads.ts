@@ -13,8 +13,10 @@ export interface UploadRow {
 
 interface UploadStore {
   rows: UploadRow[];
-  /** Sends files one after another; `onTaken` is told after each that the server took. */
-  send(releaseId: string, files: File[], onTaken: () => void): Promise<void>;
+  /** Files that the server has taken so far: who shows tracks asks again when it grows. */
+  taken: number;
+  /** Sends files one after another. */
+  send(releaseId: string, files: File[]): Promise<void>;
   dismiss(key: number): void;
 }
 
@@ -27,8 +29,9 @@ export const useUploads = create<UploadStore>((set, get) => {
   const dismiss = (key: number) => set(({ rows }) => ({ rows: rows.filter((row) => row.key !== key) }));
   return {
     rows: [],
+    taken: 0,
     dismiss,
-    async send(releaseId, files, onTaken) {
+    async send(releaseId, files) {
       const queue = files.map((file) => ({ file, key: nextKey++ }));
       const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({
         key,
@@ -47,7 +50,7 @@ export const useUploads = create<UploadStore>((set, get) => {
         try {
           await sending.done;
           dismiss(key);
-          onTaken();
+          set(({ taken }) => ({ taken: taken + 1 }));
         } catch (error) {
           patch(key, { problem: `${file.name}: ${(error as Error).message}` });
         }

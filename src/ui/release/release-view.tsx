@@ -8,7 +8,7 @@ import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { ReleaseDetail, TrackSummary } from '../../exchange/release';
 import { api } from '../api';
 import { DropZone } from '../bench/drop-zone';
@@ -113,7 +113,8 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     refetchInterval: ({ state }) =>
       state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false,
   });
-  const { rows, send } = useUploads();
+  const { rows, send, taken } = useUploads();
+  useEffect(() => void refetch(), [taken, refetch]);
   const uploads = rows.filter((row) => row.releaseId === releaseId);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = () => void client.invalidateQueries({ queryKey });
@@ -147,7 +148,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
           ))}
           <DropZone
             title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'}
-            onFiles={(files) => void send(releaseId, files, refresh)}
+            onFiles={(files) => void send(releaseId, files)}
           />
           {data.tracks.length > 1 && (
             <Box component="section">

@@ -48,7 +48,8 @@ export function useKeys(showKeys: () => void): void {
   });
   useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true });
   useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true });
-  useHotkeys('shift+slash', showKeys);
+  // By the sign, wherever a keyboard has it.
+  useHotkeys('?', showKeys, { useKey: true });
 }
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {

@@ -51,6 +51,7 @@ export class WorkspaceSession {
   /** The save under way; the next one waits for it. */
   private save: Promise<void> = Promise.resolve();
   private dirty = false;
+  private saveFailed = false;
   private closed = false;
 
   constructor(workspace: Workspace) {
@@ -323,10 +324,13 @@ export class WorkspaceSession {
         this.patch({
           version: { ...saved, lane: version.lane },
           saving: this.dirty ? 'saving' : 'saved',
-          problem: null,
+          // A problem that had nothing to do with saving stays until it was read.
+          ...(this.saveFailed ? { problem: null } : {}),
         });
+        this.saveFailed = false;
       } catch (error) {
         this.dirty = true;
+        this.saveFailed = true;
         this.patch({ saving: 'failed', problem: (error as Error).message });
       }
     });

@@ -1,0 +1,125 @@
+import { chromium, type Page } from '@playwright/test';
+import { Application } from '../tests/support/application';
+import { newClient } from '../tests/support/client';
+import { music } from '../tests/support/music';
+import { wave } from '../tests/support/wave';
+import { REFERENCE_LANE } from './core';
+import { print } from './support';
+
+const RATE = 44100;
+const SECONDS = 240;
+
+/** Milliseconds until a text stands on the page. */
+async function until(page: Page, text: string, since: number): Promise<number> {
+  await page.getByText(text).first().waitFor({ timeout: 120_000 });
+  return Date.now() - since;
+}
+
+/** Time that the page's own worklet takes for the reference lane with meters and taps, as a share of the time it plays. */
+function workletShare(page: Page): Promise<number> {
+  return page.evaluate(
+    async ({ lane, sampleRate, seconds }) => {
+      const { workletUrl } = window as unknown as { workletUrl: string };
+      const shared = (frames: number) => new Float32Array(new SharedArrayBuffer(frames * 4));
+      const side = shared(seconds * sampleRate).map((_, i) => 0.4 * Math.sin(i / 17) * Math.sin(i / 5000));
+      const audio = { left: side, right: side, sampleRate };
+      const taps = { before: shared(16384), after: shared(16384), written: new Int32Array(new SharedArrayBuffer(4)) };
+      const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);
+      await context.audioWorklet.addModule(workletUrl);
+      const node = new AudioWorkletNode(context, 'copper-lane', {
+        numberOfInputs: 0,
+        numberOfOutputs: 1,
+        outputChannelCount: [2],
+        processorOptions: { audio, lane, taps, playing: true },
+      });
+      node.connect(context.destination);
+      const start = performance.now();
+      await context.startRendering();
+      return (performance.now() - start) / 1000 / seconds;
+    },
+    { lane: REFERENCE_LANE, sampleRate: RATE, seconds: 30 },
+  );
+}
+
+/** How long the page takes, with the reference lane on a mix of four minutes. */
+export async function benchBrowser(): Promise<void> {
+  const application = await new Application({ port: 3486, databasePort: 5486 }).start();
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],
+  });
+  try {
+    const client = await newClient(application.url, application.databaseUrl);
+    const { track, versions } = await client.takeIn<{ track: { id: string }; versions: { id: string }[] }>(
+      await client.newRelease(),
+      'four minutes.wav',
+      wave(music(SECONDS, RATE, 0.35), RATE),
+    );
+    await client.ask('PUT', `/api/versions/${versions[0].id}/lane`, {
+      lane: REFERENCE_LANE,
+      label: 'Set up',
+      after: 0,
+    });
+
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: application.url });
+    const [name, value] = client.cookie.split('=');
+    await context.addCookies([{ name, value: decodeURIComponent(value), url: application.url }]);
+    const page = await context.newPage();
+    await page.addInitScript(() => {
+      const add = AudioWorklet.prototype.addModule;
+      AudioWorklet.prototype.addModule = function (this: AudioWorklet, address: string | URL) {
+        (window as unknown as { workletUrl: string }).workletUrl = String(address);
+        return add.call(this, address);
+      };
+    });
+    let since = Date.now();
+    await page.goto(`/tracks/${track.id}`);
+    const controls = await until(page, 'Loudest passage', since);
+    await page
+      .getByRole('button', { name: 'Play', exact: true })
+      .and(page.locator(':enabled'))
+      .waitFor({ timeout: 60_000 });
+    const playable = Date.now() - since;
+    const verdicts = await until(page, 'full pass up to date', since);
+
+    const changes: number[] = [];
+    await page.getByRole('button', { name: /^Limiter,/ }).click();
+    for (const [title, gain] of [
+      ['Input gain', '7'],
+      ['Input gain', '6'],
+      ['Input gain', '5'],
+    ]) {
+      const field = page.getByRole('textbox', { name: `${title} value` });
+      await field.fill(gain);
+      since = Date.now();
+      await field.press('Enter');
+      await page.getByText(/full pass \d+ %/).waitFor();
+      changes.push(await until(page, 'full pass up to date', since));
+    }
+    await page.getByRole('button', { name: /^Trim,/ }).click();
+    const field = page.getByRole('textbox', { name: 'Gain value' });
+    await field.fill('-4');
+    since = Date.now();
+    await field.press('Enter');
+    await page.getByText(/full pass \d+ %/).waitFor();
+    const firstStage = await until(page, 'full pass up to date', since);
+
+    const share = await workletShare(page);
+    const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
+    print('In the browser, a 4-minute mix', [
+      { what: 'first load: controls', figure: seconds(controls) },
+      { what: 'first load: ready to play', figure: seconds(playable) },
+      { what: 'first load: verdicts', figure: seconds(verdicts) },
+      {
+        what: 'from a change of the last stage to fresh verdicts',
+        figure: seconds(changes.sort((a, b) => a - b)[1]),
+        aim: 'at most 2.5 s',
+      },
+      { what: 'from a change of the first stage to fresh verdicts', figure: seconds(firstStage), aim: 'at most 2.5 s' },
+      { what: 'share of the real-time budget that the worklet uses', figure: `${(100 * share).toFixed(1)} %` },
+    ]);
+  } finally {
+    await browser.close();
+    await application.stop();
+  }
+}

@@ -1,0 +1,146 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { LaneProcessor } from '../src/core/lane/processor';
+import { parseLane, type Lane } from '../src/core/lane/schema';
+import { IntakeMeter } from '../src/core/measure/intake';
+import { Kernels } from '../src/core/kernels/host';
+import { LoudnessMeter } from '../src/core/measure/loudness';
+import { PeakMeter } from '../src/core/measure/peak';
+import { FullPass } from '../src/engine/pass/full-pass';
+import { music } from '../tests/support/music';
+import { writeWave } from '../tests/support/wave';
+import { ffmpeg, medianMs, print } from './support';
+
+const RATE = 44100;
+const SECONDS = 240;
+const BLOCK = 1024;
+const RUNS = 5;
+
+/** The lane of the first slice: trim, eight bands, limiter. */
+export const REFERENCE_LANE: Lane = parseLane({
+  schema: 1,
+  stages: [
+    { id: 't', kind: 'trim', settings: { gainDb: -3 } },
+    {
+      id: 'e',
+      kind: 'equalizer',
+      settings: {
+        bands: [30, 90, 250, 600, 1500, 3400, 7000, 12000].map((frequencyHz, i) => ({
+          shape: 'bell',
+          frequencyHz,
+          gainDb: i % 2 ? -2 : 2,
+          q: 1.2,
+        })),
+      },
+    },
+    { id: 'l', kind: 'limiter', settings: { inputGainDb: 8 } },
+  ],
+});
+
+function lanes(...stages: unknown[]): Lane {
+  return parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...(stage as object) })) });
+}
+
+/** Speed of the core on one thread, and against ffmpeg on the same file. */
+export async function benchCore(): Promise<void> {
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-bench-'));
+  const file = path.join(folder, 'mix.wav');
+  const signal = music(SECONDS, RATE, 0.35);
+  writeWave(file, signal, RATE, 16);
+  const audio = { left: Float32Array.from(signal.left), right: Float32Array.from(signal.right), sampleRate: RATE };
+  const interleaved = new Float32Array(2 * audio.left.length);
+  for (let i = 0; i < audio.left.length; i++) {
+    interleaved[2 * i] = audio.left[i];
+    interleaved[2 * i + 1] = audio.right[i];
+  }
+  const times = (ms: number) => (SECONDS * 1000) / ms;
+  const speed = (ms: number) => `${times(ms).toFixed(0)} × real time`;
+  const calm = { turn: () => Promise.resolve() };
+
+  const blocks = (take: (left: Float32Array, right: Float32Array) => void) => {
+    for (let at = 0; at + BLOCK <= audio.left.length; at += BLOCK)
+      take(audio.left.subarray(at, at + BLOCK), audio.right.subarray(at, at + BLOCK));
+  };
+  const analysis = await medianMs(RUNS, () => {
+    const kernels = new Kernels();
+    const [l, r] = [kernels.allocate(BLOCK * 8), kernels.allocate(BLOCK * 8)];
+    const loudness = new LoudnessMeter(kernels, RATE, SECONDS * 100 + 1);
+    const peak = new PeakMeter(kernels, BLOCK);
+    const [left, right] = [kernels.view64(l, BLOCK), kernels.view64(r, BLOCK)];
+    blocks((a, b) => {
+      left.set(a);
+      right.set(b);
+      loudness.add(l, r, BLOCK);
+      peak.add(l, r, BLOCK);
+    });
+    return [loudness.report(), peak.truePeaks()];
+  });
+  const decoding = await medianMs(3, () => ffmpeg(file, 'anull'));
+  const reference = (await medianMs(3, () => ffmpeg(file, 'ebur128=peak=true:framelog=verbose'))) - decoding;
+  const intake = await medianMs(3, () => {
+    const meter = new IntakeMeter(RATE, audio.left.length);
+    for (let at = 0; at < interleaved.length; at += 8192) meter.add(interleaved.subarray(at, at + 8192));
+    return meter.result();
+  });
+  print('Analysis of a 4-minute mix at 44.1 kHz, one thread', [
+    { what: 'loudness, range and true peak', figure: speed(analysis) },
+    { what: 'the same by ffmpeg ebur128, decoding taken off', figure: speed(reference) },
+    { what: 'ratio', figure: `${(reference / analysis).toFixed(1)} × as fast`, aim: 'at least 4' },
+    { what: 'everything that intake measures', figure: speed(intake) },
+  ]);
+
+  const first = await medianMs(3, () => new FullPass(audio).run(REFERENCE_LANE, calm));
+  const pass = new FullPass(audio);
+  let drive = 0;
+  const last = await medianMs(RUNS, () => {
+    const lane = structuredClone(REFERENCE_LANE);
+    const limiter = lane.stages[2];
+    if (limiter.kind === 'limiter') limiter.settings.inputGainDb = 6 + (drive += 0.1);
+    return pass.run(lane, calm);
+  });
+  const lane =
+    (of: Lane, meterHops: number, silenceFrom = Infinity) =>
+    () => {
+      const processor = new LaneProcessor(of.stages, { sampleRate: RATE, maxFrames: BLOCK, meterHops });
+      let at = 0;
+      blocks((a, b) => {
+        if (at < silenceFrom) {
+          processor.left.set(a);
+          processor.right.set(b);
+        } else {
+          processor.left.fill(0);
+          processor.right.fill(0);
+        }
+        processor.process(BLOCK);
+        at += BLOCK;
+      });
+    };
+  const running = await medianMs(RUNS, lane(REFERENCE_LANE, SECONDS * 100 + 1));
+  print('Trim, eight bands and limiter on the same mix, one thread', [
+    { what: 'lane with the meters of all joints', figure: speed(running), aim: 'at least 120 ×' },
+    { what: 'whole full pass with drawings', figure: `${speed(first)}, ${first.toFixed(0)} ms` },
+    { what: 'full pass after a change of the last stage', figure: `${last.toFixed(0)} ms` },
+  ]);
+
+  const frames = audio.left.length;
+  const perFrame = (ms: number) => `${((ms * 1e6) / frames).toFixed(1)} ns`;
+  const empty = await medianMs(RUNS, lane(lanes(), 0));
+  const stages = [];
+  for (const stage of REFERENCE_LANE.stages) {
+    const ms = await medianMs(RUNS, lane(lanes(stage), 0));
+    stages.push({ what: stage.kind, figure: perFrame(ms - empty) });
+  }
+  print('Nanoseconds per stereo frame', [...stages, { what: 'copying in and out', figure: perFrame(empty) }]);
+
+  const full = await medianMs(RUNS, lane(REFERENCE_LANE, 0));
+  const quiet = await medianMs(RUNS, lane(REFERENCE_LANE, 0, RATE * 20));
+  print('Music followed by silence', [
+    {
+      what: '20 s of music, then silence, against music throughout',
+      figure: `${(quiet / full).toFixed(2)} × the time`,
+      aim: 'at most 1',
+    },
+  ]);
+  rmSync(folder, { recursive: true });
+}

@@ -20,10 +20,13 @@ function workletShare(page: Page): Promise<number> {
   return page.evaluate(
     async ({ lane, sampleRate, seconds }) => {
       const { workletUrl } = window as unknown as { workletUrl: string };
-      const shared = (frames: number) => new Float32Array(new SharedArrayBuffer(frames * 4));
-      const side = shared(seconds * sampleRate).map((_, i) => 0.4 * Math.sin(i / 17) * Math.sin(i / 5000));
+      const side = new Float32Array(seconds * sampleRate).map((_, i) => 0.4 * Math.sin(i / 17) * Math.sin(i / 5000));
       const audio = { left: side, right: side, sampleRate };
-      const taps = { before: shared(16384), after: shared(16384), written: new Int32Array(new SharedArrayBuffer(4)) };
+      const taps = {
+        before: new Float32Array(new SharedArrayBuffer(65536)),
+        after: new Float32Array(new SharedArrayBuffer(65536)),
+        written: new Int32Array(new SharedArrayBuffer(4)),
+      };
       const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);
       await context.audioWorklet.addModule(workletUrl);
       const node = new AudioWorkletNode(context, 'copper-lane', {

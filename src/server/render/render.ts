@@ -16,6 +16,8 @@ import { start } from '../codecs/process';
 const BLOCK = 4096;
 /** Rate conversion adds tenths of a dB between the samples; more than this is not the guard's to hide. */
 export const GUARD_MAX_DB = 1;
+/** Less than this is what two readings of one peak differ by: a limiter's own ceiling needs no guard. */
+const GUARD_MIN_DB = 0.01;
 
 export interface RenderOptions {
   input: string;
@@ -245,7 +247,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
   try {
     await pipeline(Readable.from(asBytes(tap.follow(atRate))), createWriteStream(scratch));
     const excess = guardDbtp === null ? 0 : tap.truePeakDb() - guardDbtp;
-    const guarded = excess > 0 && excess <= GUARD_MAX_DB && !untouched;
+    const guarded = excess > GUARD_MIN_DB && excess <= GUARD_MAX_DB && !untouched;
     const guard: Stage = {
       id: 'guard',
       kind: 'limiter',

@@ -1,0 +1,52 @@
+// Takes the pictures of docs/screenshots from a running application with its demo. COPPER_URL: its address.
+import { mkdirSync } from 'node:fs';
+import { chromium } from '@playwright/test';
+
+const baseURL = process.env.COPPER_URL ?? 'http://127.0.0.1:3400';
+const folder = 'docs/screenshots';
+mkdirSync(folder, { recursive: true });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run'],
+});
+const page = await (await browser.newContext({ baseURL, viewport: { width: 1280, height: 800 } })).newPage();
+const snap = async (name) => {
+  await page.mouse.move(700, 4);
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: `${folder}/${name}.png` });
+};
+
+await page.goto('/sign-in');
+await page.getByRole('button', { name: 'Open the demo' }).waitFor();
+await snap('sign-in');
+await page.getByRole('button', { name: 'Open the demo' }).click();
+const release = page.getByRole('link', { name: /Slow Orbits/ });
+await release.waitFor();
+await snap('bench');
+await release.click();
+const piece = page.getByRole('article', { name: 'Perihelion' });
+await piece.waitFor();
+await snap('release');
+await piece.getByRole('link', { name: 'Open' }).click();
+await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+const lane = page.getByRole('region', { name: 'Lane' });
+const open = (kind) => lane.getByRole('button', { name: new RegExp(`^${kind},`) }).click();
+await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
+await page.getByRole('button', { name: 'Play', exact: true }).click();
+await open('Equalizer');
+await page.getByRole('slider', { name: /^Band 4/ }).focus();
+await page.waitForTimeout(3000);
+await snap('workspace-equalizer');
+await open('Limiter');
+await page.waitForTimeout(3500);
+await snap('workspace-limiter');
+await page.getByRole('button', { name: 'Night theme' }).click();
+await open('Trim');
+await page.waitForTimeout(1500);
+await snap('workspace-trim-night');
+await page.getByRole('button', { name: 'Pause', exact: true }).click();
+await page.getByRole('button', { name: 'Daylight theme' }).click();
+await page.getByRole('region', { name: 'Deliveries of this track' }).getByRole('link').last().click();
+await page.getByRole('region', { name: 'Receipt' }).waitFor();
+await snap('delivery');
+await browser.close();

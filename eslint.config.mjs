@@ -43,7 +43,11 @@ export default defineConfig([
     files: ['**/*.ts', '**/*.tsx'],
     extends: [tseslint.configs.recommendedTypeChecked],
     plugins: { 'import-x': importX, 'react-hooks': reactHooks },
-    settings: { 'import-x/resolver-next': [createTypeScriptImportResolver({ project: './tsconfig.json' })] },
+    settings: {
+      'import-x/resolver-next': [createTypeScriptImportResolver({ project: './tsconfig.json' })],
+      'import-x/extensions': ['.ts', '.tsx'],
+      'import-x/parsers': { '@typescript-eslint/parser': ['.ts', '.tsx'] },
+    },
     rules: {
       'import-x/no-restricted-paths': ['error', { zones }],
       'import-x/no-cycle': ['error', { ignoreExternal: true }],

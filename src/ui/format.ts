@@ -1,4 +1,4 @@
-import { figure } from '../core/deliver/verdict';
+import { figure } from '../core/measure/figure';
 
 export { figure };
 

@@ -1,3 +1,4 @@
+import { figure } from '../measure/figure';
 import type { Destination } from './destination';
 
 /** What is known of a master or of a finished file. */
@@ -33,15 +34,6 @@ export interface Verdict {
   levelDb: number | null;
   /** The steps that would mend what misses, as sentences. */
   remedies: string[];
-}
-
-const MINUS = '\u2212';
-
-/** A figure with a true minus sign. */
-export function figure(value: number, decimals = 1): string {
-  if (value === -Infinity) return `${MINUS}∞`;
-  const text = Math.abs(value).toFixed(decimals);
-  return value < 0 && Number(text) !== 0 ? MINUS + text : text;
 }
 
 /** Level change that meets the target when it is shown to one decimal. */

@@ -1,4 +1,4 @@
-import { figure } from '../deliver/verdict';
+import { figure } from './figure';
 import { decibels } from '../signal/decibels';
 import type { IntakeMeasurement } from './intake';
 

@@ -1,7 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { figure } from '../../core/deliver/verdict';
+import { figure } from '../format';
 import { useCanvas } from '../charts/use-canvas';
 import { FIGURE_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';

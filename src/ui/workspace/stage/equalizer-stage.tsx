@@ -12,7 +12,7 @@ import { QuantityControl } from '../../controls/quantity-control';
 import { usePalette } from '../../theme/use-palette';
 import { useSession, useWorkspace } from '../context';
 import { EqualizerPicture } from './equalizer-picture';
-import { Key, StageFrame } from './stage-panel';
+import { Key, StageFrame } from './stage-frame';
 
 const SHAPE_TITLES: Record<(typeof SHAPES)[number], string> = {
   bell: 'Bell',

@@ -10,7 +10,7 @@ import { usePalette } from '../../theme/use-palette';
 import { PASS_FRAMES } from '../../../engine/pass/result';
 import { useSession, useWorkspace } from '../context';
 import { LimiterPicture } from './limiter-picture';
-import { Key, StageFrame } from './stage-panel';
+import { Key, StageFrame } from './stage-frame';
 
 const CONTROLS = ['inputGainDb', 'ceilingDbtp', 'lookAheadMs', 'recoveryMs'] as const;
 /** More on the loudest passage is heard (common practice, no source). */

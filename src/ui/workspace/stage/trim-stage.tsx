@@ -9,7 +9,7 @@ import { QuantityControl } from '../../controls/quantity-control';
 import { usePalette } from '../../theme/use-palette';
 import { useSession } from '../context';
 import { LevelHistory } from './level-history';
-import { Key, StageFrame } from './stage-panel';
+import { Key, StageFrame } from './stage-frame';
 
 const { gainDb, gainLeftDb, gainRightDb } = trimSettings.shape;
 

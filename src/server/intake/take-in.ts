@@ -46,7 +46,7 @@ export async function takeIn(
     if (measured.invalidSamples > 0) {
       throw new Problem(
         422,
-        `The file holds ${measured.invalidSamples} samples that are no numbers or far beyond any level. Export the mix again as 24-bit.`,
+        `The file holds samples that are no numbers or far beyond any level: ${measured.invalidSamples} of them. Export the mix again as 24-bit.`,
       );
     }
     const { hash } = await store.put(working);

@@ -31,6 +31,8 @@ export class LiveBoard {
     for (const side of [0, 1]) {
       keep(this.held.sample[side], readings.samplePeak[side]);
       keep(this.held.true[side], readings.truePeak[side]);
+      // A true peak is never below the sample peak beside it, also when that one was held a moment longer.
+      this.held.true[side].value = Math.max(this.held.true[side].value, this.held.sample[side].value);
     }
     if (++this.count % TEXT_EVERY === 0 || !readings.playing) for (const listener of this.listeners) listener();
   }

@@ -1,0 +1,140 @@
+// The batch commands, checked from outside: against ffmpeg, and bit for bit.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { ebur128, ffmpeg } from '../support/ffmpeg';
+import { music } from '../support/music';
+import { both, sine } from '../support/signals';
+import { writeWave } from '../support/wave';
+
+const RATE = 48000;
+let folder: string;
+const at = (name: string) => path.join(folder, name);
+beforeAll(() => {
+  folder = mkdtempSync(path.join(os.tmpdir(), 'copper-commands-'));
+  writeWave(at('music.wav'), music(12, RATE, 0.4), RATE);
+});
+afterAll(() => rmSync(folder, { recursive: true }));
+
+function command(name: 'measure' | 'render', ...args: string[]) {
+  const environment = { ...process.env, DATABASE_URL: '' };
+  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', `src/cli/${name}.ts`, ...args], {
+    encoding: 'utf8',
+    env: environment,
+  });
+  return { status, stdout, stderr };
+}
+function lane(...stages: object[]): string {
+  writeFileSync(
+    at('lane.json'),
+    JSON.stringify({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...stage })) }),
+  );
+  return at('lane.json');
+}
+const samples = (file: string, format: string) => ffmpeg(['-i', file, '-f', format, '-']).out;
+
+test('measure prints what ffmpeg measures, within 0.1 LU and 0.1 dB', () => {
+  const { status, stdout } = command('measure', at('music.wav'));
+  expect(status).toBe(0);
+  const measured = JSON.parse(stdout) as Record<string, number> & {
+    truePeakDbtp: [number, number];
+    samplePeakDbfs: [number, number];
+  };
+  const reference = ebur128(at('music.wav'));
+  expect(Math.abs(measured.integratedLufs - reference.integrated)).toBeLessThanOrEqual(0.1);
+  expect(Math.abs(Math.max(...measured.truePeakDbtp) - reference.truePeak)).toBeLessThanOrEqual(0.1);
+  expect(measured).toMatchObject({ sampleRate: RATE, durationSeconds: 12 });
+  expect(Object.keys(measured).sort()).toEqual(
+    [
+      'durationSeconds',
+      'integratedLufs',
+      'loudnessRangeLu',
+      'maxMomentaryLufs',
+      'maxShortTermLufs',
+      'sampleRate',
+      'samplePeakDbfs',
+      'truePeakDbtp',
+    ].sort(),
+  );
+});
+
+test('an empty lane gives a 24-bit file back bit for bit, as WAV and as FLAC', () => {
+  for (const name of ['same.wav', 'same.flac']) {
+    expect(command('render', at('music.wav'), at(name), '--lane', lane()).status).toBe(0);
+    expect(samples(at(name), 's32le').equals(samples(at('music.wav'), 's32le'))).toBe(true);
+  }
+});
+
+test('a trim is exactly its gain, a float file is not rounded', () => {
+  const file = lane({ kind: 'trim', settings: { gainDb: -6 } });
+  expect(command('render', at('music.wav'), at('quiet.wav'), '--lane', file, '--depth', '32f').status).toBe(0);
+  const [before, after] = ['music.wav', 'quiet.wav'].map(
+    (name) => new Float64Array(Uint8Array.from(samples(at(name), 'f64le')).buffer),
+  );
+  const gain = 10 ** (-6 / 20);
+  expect(after.every((x, i) => Math.abs(x - before[i] * gain) < 1e-7)).toBe(true);
+});
+
+test('16 bits are dithered, and the same each time', () => {
+  const file = lane({ kind: 'trim', settings: { gainDb: -3 } });
+  for (const name of ['a.wav', 'b.wav']) command('render', at('music.wav'), at(name), '--lane', file, '--depth', '16');
+  expect(readFileSync(at('a.wav')).equals(readFileSync(at('b.wav')))).toBe(true);
+  const rounded = ffmpeg([
+    '-i',
+    at('music.wav'),
+    '-af',
+    'volume=-3dB:precision=double',
+    '-c:a',
+    'pcm_s16le',
+    '-f',
+    's16le',
+    '-',
+  ]).out;
+  const [dithered, plain] = [samples(at('a.wav'), 's16le'), rounded].map(
+    (bytes) => new Int16Array(Uint8Array.from(bytes).buffer),
+  );
+  const differences = dithered.map((x, i) => Math.abs(x - plain[i]));
+  expect(differences.reduce((a, b) => Math.max(a, b), 0)).toBeLessThanOrEqual(2);
+  expect(differences.some((x) => x > 0)).toBe(true);
+});
+
+test('another rate keeps the tone and its level, and the limiter’s ceiling holds there', () => {
+  writeWave(at('tone.wav'), both(sine(997, -6, 4, RATE)), RATE);
+  command('render', at('tone.wav'), at('tone44.wav'), '--lane', lane(), '--rate', '44100');
+  const { truePeak } = ebur128(at('tone44.wav'));
+  expect(Math.abs(truePeak + 6)).toBeLessThan(0.11);
+  const loud = lane({ kind: 'limiter', settings: { inputGainDb: 9, ceilingDbtp: -1 } });
+  const { status } = command('render', at('music.wav'), at('loud44.wav'), '--lane', loud, '--rate', '44100');
+  expect(status).toBe(0);
+  expect(ebur128(at('loud44.wav')).truePeak).toBeLessThanOrEqual(-0.9);
+});
+
+test.each([
+  [['missing.wav', 'out.wav'], /There is no file/],
+  [['music.wav', 'out.mp3'], /must end in .wav or .flac/],
+  [['music.wav', 'out.wav', '--depth', '20'], /16, 24 or 32f/],
+  [['music.wav', 'out.wav', '--rate', 'fast'], /whole number of Hz/],
+  [['music.wav', 'out.flac', '--depth', '32f'], /FLAC holds no float/],
+  [['music.wav', 'out.wav', '--lane', 'bad.json'], /does not hold JSON/],
+  [['music.wav', 'out.wav', '--lane', 'wrong.json'], /Gain must be at most 24 dB/],
+  [['music.wav'], /Say which file/],
+])('render %p fails with one sentence and leaves nothing', (args, words) => {
+  writeFileSync(at('bad.json'), 'no json');
+  writeFileSync(at('wrong.json'), '{"schema":1,"stages":[{"id":"a","kind":"trim","settings":{"gainDb":99}}]}');
+  const before = readdirSync(folder);
+  const { status, stdout, stderr } = command(
+    'render',
+    ...args.map((arg) => (/\.(wav|mp3|flac|json)$/.test(arg) ? at(arg) : arg)),
+  );
+  expect([status, stdout]).toEqual([1, '']);
+  expect(stderr).toMatch(words);
+  expect(readdirSync(folder)).toEqual(before);
+});
+
+test('measure of what is no audio fails with one sentence', () => {
+  writeFileSync(at('notes.wav'), 'no sound');
+  const { status, stdout, stderr } = command('measure', at('notes.wav'));
+  expect([status, stdout]).toEqual([1, '']);
+  expect(stderr).toMatch(/not an audio file/);
+});

@@ -12,7 +12,9 @@ import {
   ring,
   room,
   snare,
+  swell,
   voice,
+  wideSub,
   type Canvas,
 } from './synthesiser';
 
@@ -20,6 +22,8 @@ import {
 export interface Piece {
   title: string;
   make(): Canvas;
+  /** Rate in Hz that the file is converted to; the canvas's own when missing. */
+  fileRate?: number;
 }
 
 const RATE = 44100;
@@ -59,14 +63,15 @@ function drums(to: Canvas, random: Random, level: number): void {
   }
 }
 
-function harmony(to: Canvas, random: Random, plucks: Canvas): void {
+/** Chords, bass and plucked strings; `shift` in semitones, `bassLevel` linear. */
+function harmony(to: Canvas, random: Random, plucks: Canvas, shift = 0, bassLevel = 0.42): void {
   for (let bar = 0; bar < BARS; bar++) {
-    const [root, ...triad] = CHORDS[Math.floor(bar / 2) % CHORDS.length];
+    const [root, ...triad] = CHORDS[Math.floor(bar / 2) % CHORDS.length].map((note) => note + shift);
     const start = bar * BAR;
     const full = fullness(bar);
     if (bar % 2 === 0) for (const note of triad) pad(to, { at: start, seconds: 2 * BAR, note, level: 0.26, pan: 0 });
     for (const beat of [0, 1.5, 3])
-      bass(to, { at: start + beat * SECONDS_PER_BEAT, seconds: 0.9, note: root, level: 0.42 * full, pan: 0 });
+      bass(to, { at: start + beat * SECONDS_PER_BEAT, seconds: 0.9, note: root, level: bassLevel * full, pan: 0 });
     for (let eighth = 0; eighth < 8; eighth++) {
       const note = triad[(eighth * 2 + bar) % 3] + (eighth % 4 === 3 ? 12 : 0) + 12;
       const pan = eighth % 2 ? 0.45 : -0.45;
@@ -79,7 +84,7 @@ function harmony(to: Canvas, random: Random, plucks: Canvas): void {
   }
 }
 
-function melody(to: Canvas): void {
+function melody(to: Canvas, shift = 0): void {
   const line = [
     [6, 74, 4],
     [8, 77, 3],
@@ -89,8 +94,8 @@ function melody(to: Canvas): void {
     [13, 69, 6],
   ];
   for (const [bar, note, beats] of line) {
-    voice(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note, level: 0.22, pan: -0.1 });
-    bow(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note: note - 12, level: 0.28, pan: 0.35 });
+    voice(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note: note + shift, level: 0.22, pan: -0.1 });
+    bow(to, { at: bar * BAR, seconds: beats * SECONDS_PER_BEAT, note: note + shift - 12, level: 0.28, pan: 0.35 });
   }
 }
 
@@ -131,7 +136,58 @@ function debrisField(): Canvas {
   return music;
 }
 
+/** Deep tones whose sides are turned against each other: they fall apart in mono. */
+function undertow(): Canvas {
+  const random = new Random(31);
+  const music = canvas(SECONDS, RATE);
+  const plucks = canvas(SECONDS, RATE);
+  harmony(music, random, plucks, -3, 0.05);
+  add(music, plucks);
+  drums(music, random, 0.3);
+  melody(music, -3);
+  room(music, 0.12, 1.4);
+  for (let bar = 0; bar < BARS; bar++) {
+    const root = CHORDS[Math.floor(bar / 2) % CHORDS.length][0] - 3;
+    wideSub(music, { at: bar * BAR, seconds: BAR, note: root, level: 0.4 * fullness(bar), pan: 0 });
+  }
+  normalise(music, 0.65);
+  return music;
+}
+
+/** Begins at a whisper and ends loud: far more range than a living room has. */
+function longDusk(): Canvas {
+  const music = canvas(SECONDS, RATE);
+  for (let bar = 0; bar < BARS; bar += 2) {
+    const [root, ...triad] = CHORDS[Math.floor(bar / 2) % CHORDS.length].map((note) => note + 2);
+    for (const note of triad) pad(music, { at: bar * BAR, seconds: 2 * BAR, note, level: 0.3, pan: 0 });
+    bow(music, { at: bar * BAR, seconds: 2 * BAR, note: root + 12, level: 0.35, pan: 0.2 });
+  }
+  melody(music, 2);
+  drums(music, new Random(41), 0.5);
+  room(music, 0.25, 2.6);
+  swell(music, 0.02, 1);
+  normalise(music, 0.9);
+  return music;
+}
+
+/** Made at 44.1 kHz, handed over as a file of 96 kHz. */
+function zodiacalLight(): Canvas {
+  const random = new Random(53);
+  const music = canvas(SECONDS, RATE);
+  const plucks = canvas(SECONDS, RATE);
+  harmony(music, random, plucks, 5);
+  add(music, plucks);
+  drums(music, random, 0.6);
+  melody(music, 5);
+  room(music, 0.14, 1.6);
+  normalise(music, 0.62);
+  return music;
+}
+
 export const PIECES: readonly Piece[] = [
   { title: 'Perihelion', make: perihelion },
   { title: 'Debris Field', make: debrisField },
+  { title: 'Undertow', make: undertow },
+  { title: 'Long Dusk', make: longDusk },
+  { title: 'Zodiacal Light', make: zodiacalLight, fileRate: 96000 },
 ];

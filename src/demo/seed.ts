@@ -17,33 +17,37 @@ import type { AudioStore } from '../server/store/audio-store';
 import { PIECES } from './pieces';
 import type { Canvas } from './synthesiser';
 
-/** A starting lane for the piece whose strings ring. */
-const PERIHELION_LANE = parseLane({
-  schema: 1,
-  stages: [
-    { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
-    {
-      id: 'equalizer-1',
-      kind: 'equalizer',
-      settings: {
-        bands: [
-          { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
-          { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
-          { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
-          { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
-          { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
-        ],
-      },
-    },
-    {
-      id: 'limiter-1',
-      kind: 'limiter',
-      settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 },
-    },
-  ],
-});
+const RELEASE = 'Slow Orbits';
 
-async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Promise<void> {
+/** Starting lanes of the pieces by their position; the others begin empty. */
+const LANES: Record<number, Lane> = {
+  1: parseLane({
+    schema: 1,
+    stages: [
+      { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
+      {
+        id: 'equalizer-1',
+        kind: 'equalizer',
+        settings: {
+          bands: [
+            { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
+            { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
+            { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
+            { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
+            { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
+          ],
+        },
+      },
+      {
+        id: 'limiter-1',
+        kind: 'limiter',
+        settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 },
+      },
+    ],
+  }),
+};
+
+async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, file: string): Promise<void> {
   const ditherer = new Ditherer(24, false);
   const samples = new Int32Array(left.length * 2);
   const side = new Int32Array(left.length);
@@ -55,19 +59,9 @@ async function writeFlac({ left, right, sampleRate }: Canvas, file: string): Pro
   try {
     await pipeline(Readable.from([Buffer.from(samples.buffer)]), createWriteStream(raw));
     const codec = ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24', '-bitexact', '-f', 'flac'];
-    const { child, finished } = start('ffmpeg', [
-      '-f',
-      's32le',
-      '-ar',
-      String(sampleRate),
-      '-ac',
-      '2',
-      '-i',
-      raw,
-      ...codec,
-      '-y',
-      file,
-    ]);
+    const source = ['-f', 's32le', '-ar', String(sampleRate), '-ac', '2', '-i', raw];
+    const conversion = fileRate === sampleRate ? [] : ['-af', `aresample=${fileRate}:resampler=soxr:precision=28`];
+    const { child, finished } = start('ffmpeg', [...source, ...conversion, ...codec, '-y', file]);
     child.stdout.resume();
     await finished;
   } finally {
@@ -80,11 +74,12 @@ async function addPiece(
   store: AudioStore,
   releaseId: string,
   position: number,
-  lane: Lane,
+  lane: Lane = EMPTY_LANE,
 ): Promise<{ trackId: string; versionId: string }> {
   const piece = PIECES[position - 1];
   const file = await store.temporary('.flac');
-  await writeFlac(piece.make(), file);
+  const canvas = piece.make();
+  await writeFlac(canvas, piece.fileRate ?? canvas.sampleRate, file);
   const source = await probe(file);
   const { hash } = await store.put(file);
   const { workingHash, workingFormat, report } = await takeIn(store, hash, source, () => {});
@@ -114,6 +109,19 @@ async function addPiece(
   });
 }
 
+/** Adds the pieces that a demo made by an earlier version does not have. */
+async function addMissing(db: Knex, store: AudioStore, accountId: string, logger: Logger): Promise<void> {
+  const release = await db('releases')
+    .where({ account_id: accountId, title: RELEASE })
+    .first<{ id: string } | undefined>('id');
+  const titles = release ? await db('tracks').where({ release_id: release.id }).pluck<string[]>('title') : [];
+  // Who has taken pieces away does not get them back.
+  if (!release || titles.length !== 2) return logger.info('demo data is present');
+  for (let position = 3; position <= PIECES.length; position++)
+    await addPiece(db, store, release.id, position, LANES[position]);
+  logger.info('pieces were added to the demo');
+}
+
 /**
  * Puts the demo account with the planetarium's release into the database, with a finished delivery; does nothing when it is
  * there. What an interrupted seeding left behind is made anew.
@@ -126,7 +134,7 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
       .join('releases as r', 'r.id', 't.release_id')
       .where({ 'r.account_id': existing.id, 'd.status': 'finished' })
       .first<{ id: string } | undefined>('d.id');
-    if (delivered) return logger.info('demo data is present');
+    if (delivered) return addMissing(db, store, existing.id, logger);
     await db.transaction(async (trx) => {
       await trx('deliveries')
         .whereIn(
@@ -144,9 +152,10 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
   const [account] = await db('accounts')
     .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
     .returning<{ id: string }[]>('id');
-  const release = await createRelease(account.id, { title: 'Slow Orbits', artist: 'The Ashgrove Dome Ensemble' });
-  const perihelion = await addPiece(db, store, release.id, 1, PERIHELION_LANE);
-  await addPiece(db, store, release.id, 2, EMPTY_LANE);
+  const release = await createRelease(account.id, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
+  const perihelion = await addPiece(db, store, release.id, 1, LANES[1]);
+  for (let position = 2; position <= PIECES.length; position++)
+    await addPiece(db, store, release.id, position, LANES[position]);
 
   const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
   const { id } = await startDelivery(account.id, perihelion.trackId, {

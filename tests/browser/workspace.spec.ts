@@ -138,6 +138,7 @@ test('bad files are refused in words, an upload can be cancelled, and a lane goe
   await page.getByRole('button', { name: 'New release' }).click();
   await page.getByRole('textbox', { name: 'Title' }).fill('Bad files');
   await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByRole('heading', { name: 'Bad files' })).toBeVisible();
   const input = page.getByLabel('Mixes to put in');
   await input.setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound') });
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(

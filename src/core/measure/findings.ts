@@ -24,6 +24,86 @@ export interface Finding {
 }
 
 const SILENCE_WORTH_SAYING = 0.5;
+/** A healthy mix peaks inside the top 5 dB of the scale (common practice, no source). */
+const LOW_PEAK_DB = -5;
+/** More range than this is lost on most listeners (common practice, no source). */
+const WIDE_RANGE_LU = 18;
+/** The sides differ audibly from here on (common practice, no source). */
+const LEANING_DB = 1.5;
+const MISSING_DB = 60;
+/** Bass that agrees less than this loses level in mono, if there is enough of it to matter. */
+const BASS_AGREEMENT = 0.5;
+const BASS_MATTERS_DB = -45;
+
+type Add = (weight: FindingWeight, title: string, sentence: string, advice: string) => void;
+
+/** Where the highest frequency points to: a lower sample rate before, or a lossy encode. */
+function originOf(endHz: number, sampleRate: number): string {
+  if (sampleRate > 48000 && endHz > 19_000 && endHz < 22_100) return 'as if it had been converted up from 44.1 kHz';
+  if (sampleRate > 48000 && endHz > 22_100 && endHz < 24_100) return 'as if it had been converted up from 48 kHz';
+  return 'as a lossy encode leaves it';
+}
+
+function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, add: Add): void {
+  const { balanceDb, correlation, bassCorrelation, bassDb, endHz, hum, delayFrames } = spectrum;
+  if (endHz !== null) {
+    add(
+      'caution',
+      'The spectrum ends early',
+      `Nothing sounds above ${figure(endHz / 1000)} kHz, ${originOf(endHz, source.sampleRate)}.`,
+      'Ask for the mix at the rate and quality it was made in; deliver at no higher rate than it really has.',
+    );
+  }
+  if (Math.abs(balanceDb) > MISSING_DB) {
+    add(
+      'fault',
+      'A side is missing',
+      `The ${balanceDb > 0 ? 'right' : 'left'} side is silent.`,
+      'Send it back: ask for the export with both sides.',
+    );
+    return;
+  }
+  if (Math.abs(balanceDb) > LEANING_DB) {
+    add(
+      'caution',
+      'Leans to one side',
+      `The ${balanceDb > 0 ? 'left' : 'right'} side is ${figure(Math.abs(balanceDb))} dB louder over the whole piece.`,
+      'Ask whether it is meant; a trim with its sides apart straightens it.',
+    );
+  }
+  if (correlation < -0.5) {
+    add(
+      'fault',
+      'A side is inverted',
+      `The correlation of the sides is ${figure(correlation, 2)}: in mono most of the mix disappears.`,
+      'Send it back: ask for the export with one side turned over.',
+    );
+  } else if (bassCorrelation < BASS_AGREEMENT && bassDb > BASS_MATTERS_DB) {
+    add(
+      'caution',
+      'Wide bass',
+      `Below 120 Hz the correlation of the sides is ${figure(bassCorrelation, 2)}: the bass falls apart in mono.`,
+      'Ask for a mix with its bass in the middle, and listen in mono before anything else.',
+    );
+  }
+  if (delayFrames !== null) {
+    const milliseconds = (1000 * Math.abs(delayFrames)) / source.sampleRate;
+    add(
+      'caution',
+      'One side is late',
+      `The ${delayFrames > 0 ? 'right' : 'left'} side trails by ${Math.abs(delayFrames)} samples (${figure(milliseconds, 2)} ms) throughout.`,
+      'Ask whether a device delayed one side: in mono it combs the highs.',
+    );
+  }
+  if (hum) {
+    add(
+      'caution',
+      'Mains hum',
+      `Steady tones of ${hum.frequencyHz} Hz and its multiples stand at ${figure(hum.levelDb)} dBFS.`,
+      'Ask for a mix without it; loud processing lifts it along. Narrow cuts at its tones are the second best.',
+    );
+  }
+}
 
 /** The findings of a mix that matter, the gravest first; empty for a clean one. */
 export function findings(source: SourceFacts, measured: IntakeMeasurement): Finding[] {
@@ -99,6 +179,14 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'Ask whether the mix bus was limited: a mix without it leaves more to shape.',
     );
   }
+  if (measured.rangeLu > WIDE_RANGE_LU) {
+    add(
+      'caution',
+      'Very dynamic',
+      `The loudness range is ${figure(measured.rangeLu)} LU: what is quiet disappears where there is noise around.`,
+      'Ask how far it may be brought together, and judge its quiet parts before its loud end.',
+    );
+  }
   if (source.channels === 1)
     add(
       'note',
@@ -130,6 +218,15 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       `${figure(tail)} s of silence follow the last sound.`,
       'Ask whether it is meant as a pause.',
     );
+  spectrumFindings(source, measured, add);
+  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'A side is missing')) {
+    add(
+      'note',
+      'Low level',
+      `The highest sample stands at ${figure(samplePeakDb)} dBFS, below the top 5 dB of the scale.`,
+      'Nothing is lost in a file of 24 bits: bring it up with a trim.',
+    );
+  }
   const order: FindingWeight[] = ['fault', 'caution', 'note'];
   return found.sort((a, b) => order.indexOf(a.weight) - order.indexOf(b.weight));
 }

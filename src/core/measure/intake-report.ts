@@ -3,12 +3,15 @@ import { findings, type Finding, type SourceFacts } from './findings';
 import type { IntakeMeasurement } from './intake';
 import type { Sides } from './peak';
 
+/** Version of a report's saved form; mixes with an older one are measured anew. */
+export const REPORT_SCHEMA = 2;
+
 /** A figure, or null where there is none (−∞ is not JSON). */
 export type Figure = number | null;
 
 /** What intake found, as it is saved and shown. Levels in dB, loudness in LUFS, times in seconds. */
 export interface IntakeReport {
-  schema: 1;
+  schema: typeof REPORT_SCHEMA;
   frames: number;
   durationSeconds: number;
   samplePeakDbfs: [Figure, Figure];
@@ -29,6 +32,13 @@ export interface IntakeReport {
   tailSeconds: number;
   /** Frames. */
   loudest: { start: number; end: number };
+  /** Level of the left side over the right in dB. */
+  balanceDb: Figure;
+  correlation: number;
+  /** Correlation below 120 Hz. */
+  bassCorrelation: number;
+  /** Hz; null when the spectrum does not end early. */
+  spectrumEndHz: Figure;
   findings: Finding[];
 }
 
@@ -46,7 +56,7 @@ export function intakeReport(source: SourceFacts, measured: IntakeMeasurement): 
   const { sampleRate } = source;
   const truePeakDb = decibels(Math.max(...measured.truePeak));
   return {
-    schema: 1,
+    schema: REPORT_SCHEMA,
     frames: measured.frames,
     durationSeconds: measured.frames / sampleRate,
     samplePeakDbfs: sidesInDecibels(measured.samplePeak),
@@ -65,6 +75,10 @@ export function intakeReport(source: SourceFacts, measured: IntakeMeasurement): 
     headSeconds: measured.headFrames / sampleRate,
     tailSeconds: measured.tailFrames / sampleRate,
     loudest: { start: measured.loudestStart, end: measured.loudestEnd },
+    balanceDb: figureOrNull(measured.spectrum.balanceDb),
+    correlation: measured.spectrum.correlation,
+    bassCorrelation: measured.spectrum.bassCorrelation,
+    spectrumEndHz: measured.spectrum.endHz,
     findings: findings(source, measured),
   };
 }

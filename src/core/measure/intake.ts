@@ -3,6 +3,7 @@ import { QUANTUM } from '../kernels/layout';
 import { LoudnessMeter } from './loudness';
 import { HOPS_PER_SECOND } from './loudness-statistics';
 import { PeakMeter, type Sides } from './peak';
+import { StereoSpectrumMeter, type StereoSpectrum } from './stereo-spectrum';
 
 /** Samples below this are silence: −90 dBFS, about one step of a 16-bit file. */
 const SILENCE = 3.2e-5;
@@ -39,6 +40,8 @@ export interface IntakeMeasurement {
   /** First frame of the 10 s with the highest short-term loudness. */
   loudestStart: number;
   loudestEnd: number;
+  /** Balance, correlation, hum and the end of the spectrum. */
+  spectrum: StereoSpectrum;
 }
 
 const LOUDEST_SECONDS = 10;
@@ -107,6 +110,7 @@ export class IntakeMeter {
   private readonly addresses: Sides;
   private readonly loudness: LoudnessMeter;
   private readonly peak: PeakMeter;
+  private readonly spectrum: StereoSpectrumMeter;
   private held = 0;
   private frames = 0;
   private readonly sums: Sides = [0, 0];
@@ -135,6 +139,7 @@ export class IntakeMeter {
       Math.ceil((maxFrames / sampleRate) * HOPS_PER_SECOND) + 1,
     );
     this.peak = new PeakMeter(this.kernels, BLOCK);
+    this.spectrum = new StereoSpectrumMeter(sampleRate);
   }
 
   /** Interleaved stereo samples. */
@@ -152,6 +157,7 @@ export class IntakeMeter {
     this.right.fill(0, this.held, padded);
     this.loudness.add(...this.addresses, this.held);
     this.peak.add(...this.addresses, padded);
+    this.spectrum.add(this.left, this.right, this.held);
     this.scan(this.left, 0);
     this.scan(this.right, 1);
     this.frames += this.held;
@@ -212,6 +218,7 @@ export class IntakeMeter {
       tailFrames: silent ? frames : frames - 1 - this.lastSound,
       loudestStart: Math.round(start * this.sampleRate),
       loudestEnd: Math.round(end * this.sampleRate),
+      spectrum: this.spectrum.result(),
     };
   }
 }

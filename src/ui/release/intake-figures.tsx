@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import type { MixSummary } from '../../exchange/release';
 import type { IntakeReport } from '../../core/measure/intake-report';
 import { Reading } from '../controls/reading';
-import { audioFormat, clock, figureOr } from '../format';
+import { audioFormat, change, clock, figureOr, hertz } from '../format';
 
 /** Every figure that intake measured of a mix. */
 export function IntakeFigures({ source, report }: { source: MixSummary['source']; report: IntakeReport }) {
@@ -18,6 +18,7 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
       ['Format', audioFormat(source)],
       ['Bits really used', report.bitsUsed === null ? 'float' : String(report.bitsUsed)],
       ['Duration', clock(report.durationSeconds, 1), 'min'],
+      ['Spectrum', report.spectrumEndHz === null ? 'to the top' : `ends at ${hertz(report.spectrumEndHz)}Hz`],
     ],
     [
       ['Integrated', figureOr(report.integratedLufs), 'LUFS'],
@@ -30,6 +31,7 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
       ['Sample peak L / R', `${figureOr(leftSample)} / ${figureOr(rightSample)}`, 'dBFS'],
       ['Headroom', figureOr(report.headroomDb), 'dB'],
       ['PLR', figureOr(report.plrLu), 'LU'],
+      ['Left over right', report.balanceDb === null ? 'one side only' : change(report.balanceDb), 'dB'],
     ],
     [
       ['Clipped runs', String(report.clippedRuns)],
@@ -40,6 +42,8 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
         `${clock(loudest.start / source.sampleRate)}–${clock(loudest.end / source.sampleRate)}`,
         'min',
       ],
+      ['Correlation', figureOr(report.correlation, '–', 2)],
+      ['Correlation below 120 Hz', figureOr(report.bassCorrelation, '–', 2)],
       ['Silence, head / tail', `${figureOr(report.headSeconds)} / ${figureOr(report.tailSeconds)}`, 's'],
     ],
   ];

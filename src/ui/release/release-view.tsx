@@ -6,9 +6,11 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
+import type { Finding } from '../../core/measure/findings';
+import { sendBackText } from '../../core/measure/send-back';
 import type { ReleaseDetail, TrackSummary } from '../../exchange/release';
 import { api } from '../api';
 import { DropZone } from '../bench/drop-zone';
@@ -69,6 +71,24 @@ function MixState({ track, onRemove }: { track: TrackSummary; onRemove: () => vo
   );
 }
 
+/** A text for the client, ready to paste, when a mix is better sent back. */
+function SendBack({ title, fileName, findings }: { title: string; fileName: string; findings: Finding[] }) {
+  const [copied, setCopied] = useState(false);
+  const text = sendBackText(title, fileName, findings);
+  if (!text) return null;
+  return (
+    <Box>
+      <Button
+        variant="outlined"
+        onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
+        onBlur={() => setCopied(false)}
+      >
+        {copied ? 'Copied: paste it into a mail' : 'Copy a note to the client'}
+      </Button>
+    </Box>
+  );
+}
+
 function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => void }) {
   const { id, title, position, mix, deliveries } = track;
   const [open, setOpen] = useState(false);
@@ -98,6 +118,7 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
       </Box>
       <MixState track={track} onRemove={onRemove} />
       {report && <FindingsList findings={report.findings} />}
+      {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       {report && open && <IntakeFigures source={mix!.source} report={report} />}
     </Paper>
   );
@@ -106,15 +127,16 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
 /** One release: put mixes in, see what intake found, open a track. */
 export function ReleaseView({ releaseId }: { releaseId: string }) {
   const client = useQueryClient();
+  const { rows, send, taken } = useUploads();
   const queryKey = ['release', releaseId];
   const { data, error, isPending, refetch } = useQuery({
-    queryKey,
+    // What the server took since the last answer is asked for anew, also while an answer is on its way.
+    queryKey: [...queryKey, taken],
+    placeholderData: keepPreviousData,
     queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
     refetchInterval: ({ state }) =>
       state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false,
   });
-  const { rows, send, taken } = useUploads();
-  useEffect(() => void refetch(), [taken, refetch]);
   const uploads = rows.filter((row) => row.releaseId === releaseId);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = () => void client.invalidateQueries({ queryKey });

@@ -1,0 +1,195 @@
+import { Fft, hann } from '../signal/fft';
+
+const SIZE = 16384;
+/** Corner of the bass whose agreement between the sides is told apart, in Hz. */
+export const BASS_HZ = 120;
+
+/** Steady tones that mains leave: 50 or 60 Hz with their multiples. */
+export interface Hum {
+  frequencyHz: 50 | 60;
+  /** dBFS of the strongest of its tones. */
+  levelDb: number;
+}
+
+/** What a whole programme's spectrum says of it. */
+export interface StereoSpectrum {
+  /** −1 … 1; 0 when a side is silent. */
+  correlation: number;
+  /** The same below {@link BASS_HZ}. */
+  bassCorrelation: number;
+  /** Mean level in dBFS (of a sine of the same power) below {@link BASS_HZ}. */
+  bassDb: number;
+  /** Level of the left side over the right, in dB; ±∞ when one is silent. */
+  balanceDb: number;
+  /** Where the spectrum ends in a cliff, in Hz; null when it does not. */
+  endHz: number | null;
+  hum: Hum | null;
+  /** Frames by which the right side trails the left; null when no constant delay stands out. */
+  delayFrames: number | null;
+}
+
+const HARMONICS = [1, 2, 3];
+const MAINS = [50, 60] as const;
+/** A hum's tone stands out from its neighbours by this much even in the frames where it stands out least. */
+const HUM_DB = 12;
+/** The cliff: this many dB within one kilohertz, and nothing behind it. */
+const CLIFF_DB = 35;
+/** Below this mean level, in dBFS per bin, there is nothing that could end. */
+const CONTINUUM_DB = -115;
+const LOWEST_END_HZ = 8000;
+/** A side with less than this share of the other's power holds rounding errors only. */
+const SILENT = 1e-12;
+const MAX_DELAY_SECONDS = 0.005;
+
+function decibel(power: number): number {
+  return 10 * Math.log10(Math.max(1e-20, power));
+}
+
+/** Gathers the power of both sides and what they have in common, over a whole programme. */
+export class StereoSpectrumMeter {
+  private readonly fft = new Fft(SIZE);
+  private readonly window = hann(SIZE);
+  private readonly real = new Float64Array(SIZE);
+  private readonly imaginary = new Float64Array(SIZE);
+  private readonly left = new Float64Array(SIZE / 2);
+  private readonly right = new Float64Array(SIZE / 2);
+  private readonly commonReal = new Float64Array(SIZE / 2);
+  private readonly commonImaginary = new Float64Array(SIZE / 2);
+  private filled = 0;
+  private frames = 0;
+  /** For each mains frequency and harmonic: how far it stood out in each frame that was not silent, and how loud it was. */
+  private readonly prominence = MAINS.map(() => HARMONICS.map(() => [] as number[]));
+  private readonly humLevels = MAINS.map(() => HARMONICS.map(() => [] as number[]));
+
+  constructor(private readonly sampleRate: number) {}
+
+  add(left: Float64Array, right: Float64Array, frames: number): void {
+    for (let i = 0; i < frames; i++) {
+      const weight = this.window[this.filled];
+      this.real[this.filled] = left[i] * weight;
+      this.imaginary[this.filled] = right[i] * weight;
+      if (++this.filled === SIZE) this.flush();
+    }
+  }
+
+  /** Both real sides are transformed as one complex signal and told apart by symmetry. */
+  private flush(): void {
+    const { real, imaginary } = this;
+    real.fill(0, this.filled);
+    imaginary.fill(0, this.filled);
+    this.filled = 0;
+    this.fft.transform(real, imaginary);
+    const power = new Float64Array(SIZE / 2);
+    for (let k = 1; k < SIZE / 2; k++) {
+      const m = SIZE - k;
+      const lr = (real[k] + real[m]) / 2;
+      const li = (imaginary[k] - imaginary[m]) / 2;
+      const rr = (imaginary[k] + imaginary[m]) / 2;
+      const ri = (real[m] - real[k]) / 2;
+      const l = lr * lr + li * li;
+      const r = rr * rr + ri * ri;
+      this.left[k] += l;
+      this.right[k] += r;
+      this.commonReal[k] += lr * rr + li * ri;
+      this.commonImaginary[k] += li * rr - lr * ri;
+      power[k] = l + r;
+    }
+    this.frames++;
+    this.noteHum(power);
+  }
+
+  private noteHum(power: Float64Array): void {
+    const scale = (4 / SIZE) ** 2 / 2;
+    if (decibel(power.reduce((a, b) => Math.max(a, b), 0) * scale) < -100) return;
+    MAINS.forEach((mains, m) =>
+      HARMONICS.forEach((harmonic, h) => {
+        const bin = Math.round((mains * harmonic * SIZE) / this.sampleRate);
+        const peak = Math.max(power[bin - 1], power[bin], power[bin + 1]);
+        const around = [-7, -6, -5, -4, 4, 5, 6, 7].map((d) => power[bin + d] ?? 0).sort((a, b) => a - b);
+        // The upper half of the neighbours: a bass note beside it must not make a hum of what is its flank.
+        this.prominence[m][h].push(decibel(peak * scale) - decibel(around[5] * scale));
+        this.humLevels[m][h].push(decibel(peak * scale));
+      }),
+    );
+  }
+
+  result(): StereoSpectrum {
+    if (this.filled > 0) this.flush();
+    const bassBin = Math.round((BASS_HZ * SIZE) / this.sampleRate);
+    const sum = (of: Float64Array, to = SIZE / 2) => of.subarray(1, to).reduce((a, b) => a + b, 0);
+    const correlation = (to?: number) => {
+      const product = Math.sqrt(sum(this.left, to) * sum(this.right, to));
+      return product > 0 ? sum(this.commonReal, to) / product : 0;
+    };
+    // Power of a sine of full scale over a whole frame, with the window's mean square of 3/8.
+    const unit = ((SIZE * SIZE) / 4) * 1.5 * Math.max(1, this.frames);
+    const [l, r] = [sum(this.left), sum(this.right)];
+    return {
+      correlation: correlation(),
+      bassCorrelation: correlation(bassBin),
+      bassDb: decibel((sum(this.left, bassBin) + sum(this.right, bassBin)) / 2 / unit),
+      balanceDb: l === r ? 0 : l < SILENT * r ? -Infinity : r < SILENT * l ? Infinity : 10 * Math.log10(l / r),
+      endHz: this.end(),
+      hum: this.hum(),
+      delayFrames: this.delay(),
+    };
+  }
+
+  /** Frequency behind which the mean level falls off a cliff and never comes back. */
+  private end(): number | null {
+    const scale = (4 / SIZE) ** 2 / 2 / Math.max(1, this.frames);
+    const levels = this.left.map((power, k) => decibel((power + this.right[k]) * scale));
+    const perKilohertz = Math.round((1000 * SIZE) / this.sampleRate);
+    const mean = (from: number, to: number) =>
+      levels.subarray(from, to).reduce((a, b) => a + b, 0) / Math.max(1, to - from);
+    const top = Math.floor((SIZE / 2) * 0.98);
+    const gap = Math.round(perKilohertz / 3);
+    // The steepest fall within a kilohertz.
+    let best = 0;
+    let fall = 0;
+    const lowest = Math.round((LOWEST_END_HZ * SIZE) / this.sampleRate);
+    for (let k = lowest; k < (SIZE / 2) * 0.93; k += 8) {
+      const drop = mean(k - perKilohertz, k - gap) - mean(k + gap, Math.min(top, k + perKilohertz));
+      if (drop > fall) {
+        fall = drop;
+        best = k;
+      }
+    }
+    const before = mean(best - perKilohertz, best - gap);
+    const cliff = fall >= CLIFF_DB && before > CONTINUUM_DB && before - mean(best + gap, top) >= CLIFF_DB;
+    return cliff ? (best * this.sampleRate) / SIZE : null;
+  }
+
+  private hum(): Hum | null {
+    const low = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 10)] ?? -Infinity;
+    const found = MAINS.map((frequencyHz, m) => {
+      const standing = HARMONICS.filter((_, h) => low(this.prominence[m][h]) > HUM_DB);
+      const levelDb = Math.max(...this.humLevels[m].map(low));
+      return { frequencyHz, levelDb, tones: standing.length };
+    }).filter(({ tones }) => tones >= 2);
+    const strongest = found.sort((a, b) => b.levelDb - a.levelDb)[0];
+    return strongest ? { frequencyHz: strongest.frequencyHz, levelDb: strongest.levelDb } : null;
+  }
+
+  /** Lag at which both sides agree best, from the cross-correlation over the whole programme. */
+  private delay(): number | null {
+    const real = new Float64Array(SIZE);
+    const imaginary = new Float64Array(SIZE);
+    for (let k = 1; k < SIZE / 2; k++) {
+      // The transform is forward only; of a conjugate spectrum it is the inverse, mirrored in time.
+      real[k] = real[SIZE - k] = this.commonReal[k];
+      imaginary[k] = this.commonImaginary[k];
+      imaginary[SIZE - k] = -this.commonImaginary[k];
+    }
+    this.fft.transform(real, imaginary);
+    const energy = 2 * Math.sqrt(this.left.reduce((a, b) => a + b, 0) * this.right.reduce((a, b) => a + b, 0));
+    if (energy === 0) return null;
+    const reach = Math.round(MAX_DELAY_SECONDS * this.sampleRate);
+    let best = 0;
+    for (let lag = -reach; lag <= reach; lag++) {
+      if (Math.abs(real[(lag + SIZE) % SIZE]) > Math.abs(real[(best + SIZE) % SIZE])) best = lag;
+    }
+    const agreement = (lag: number) => Math.abs(real[(lag + SIZE) % SIZE]) / energy;
+    return best !== 0 && agreement(best) > 0.6 && agreement(best) > agreement(0) + 0.15 ? best : null;
+  }
+}

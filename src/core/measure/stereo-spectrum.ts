@@ -121,8 +121,8 @@ export class StereoSpectrumMeter {
       const product = Math.sqrt(sum(this.left, to) * sum(this.right, to));
       return product > 0 ? sum(this.commonReal, to) / product : 0;
     };
-    // Power of a sine of full scale over a whole frame, with the window's mean square of 3/8.
-    const unit = ((SIZE * SIZE) / 4) * 1.5 * Math.max(1, this.frames);
+    // A sine of full scale leaves a quarter of the frame's length in its bin, and half as much again beside it.
+    const unit = (SIZE / 4) ** 2 * 1.5 * Math.max(1, this.frames);
     const [l, r] = [sum(this.left), sum(this.right)];
     return {
       correlation: correlation(),

@@ -133,6 +133,26 @@ export async function benchCore(): Promise<void> {
   }
   print('Nanoseconds per stereo frame', [...stages, { what: 'copying in and out', figure: perFrame(empty) }]);
 
+  const sixteen = Array.from({ length: 16 }, (_, i) => ({
+    frequencyHz: Math.round(30 * 1.5 ** i),
+    gainDb: i % 2 ? -2 : 2,
+    q: 1.2,
+  }));
+  const ours =
+    (await medianMs(
+      RUNS,
+      lane(lanes({ kind: 'equalizer', settings: { bands: sixteen.map((band) => ({ shape: 'bell', ...band })) } }), 0),
+    )) - empty;
+  const chain = sixteen
+    .map(({ frequencyHz, gainDb, q }) => `equalizer=f=${frequencyHz}:t=q:w=${q}:g=${gainDb}`)
+    .join(',');
+  const theirs = (await medianMs(3, () => ffmpeg(file, `aformat=dblp,${chain}`))) - decoding;
+  print('Sixteen bells', [
+    { what: 'the equalizer', figure: perFrame(ours) },
+    { what: '16 ffmpeg equalizer filters in float64, decoding taken off', figure: perFrame(theirs) },
+    { what: 'ratio', figure: `${(theirs / ours).toFixed(1)} × as fast`, aim: 'at least 3' },
+  ]);
+
   const full = await medianMs(RUNS, lane(REFERENCE_LANE, 0));
   const quiet = await medianMs(RUNS, lane(REFERENCE_LANE, 0, RATE * 20));
   print('Music followed by silence', [

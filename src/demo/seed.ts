@@ -45,6 +45,40 @@ const LANES: Record<number, Lane> = {
       },
     ],
   }),
+  2: parseLane({
+    schema: 1,
+    stages: [
+      { id: 'trim-1', kind: 'trim', settings: { gainDb: -6 } },
+      {
+        id: 'equalizer-1',
+        kind: 'equalizer',
+        settings: {
+          bands: [
+            { shape: 'bell', frequencyHz: 190, gainDb: -1.5, q: 1.2 },
+            { shape: 'highShelf', frequencyHz: 7500, gainDb: -2, q: 0.71 },
+          ],
+        },
+      },
+    ],
+  }),
+  3: parseLane({
+    schema: 1,
+    stages: [
+      { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
+      {
+        id: 'equalizer-1',
+        kind: 'equalizer',
+        settings: {
+          bands: [
+            { shape: 'highPass', part: 'side', frequencyHz: 130, slopeDbPerOctave: 24 },
+            { shape: 'bell', part: 'mid', frequencyHz: 85, gainDb: 2, q: 0.8 },
+            { shape: 'tilt', frequencyHz: 900, gainDb: 0.8 },
+          ],
+        },
+      },
+      { id: 'limiter-1', kind: 'limiter', settings: { inputGainDb: 7, ceilingDbtp: -1 } },
+    ],
+  }),
 };
 
 async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, file: string): Promise<void> {

@@ -14,6 +14,8 @@ export interface KernelExports {
   gain(state: number, left: number, right: number, frames: number): void;
   movingGain(state: number, left: number, right: number, frames: number): void;
   crossfade(state: number, left: number, right: number, otherLeft: number, otherRight: number, frames: number): void;
+  toMidSide(left: number, right: number, frames: number): void;
+  toLeftRight(mid: number, side: number, frames: number): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, left: number, right: number, frames: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;

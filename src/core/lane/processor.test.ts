@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { aligned, throughLane } from '../../../tests/support/core';
 import { above, both, db, difference, noise, sine } from '../../../tests/support/signals';
+import { PARTS, SHAPES, SLOPES } from '../stages/equalizer/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { LaneProcessor } from './processor';
 import { newStage, parseLane, type Stage } from './schema';
@@ -135,12 +136,13 @@ test('joints read the loudness and peak between the stages', () => {
 /** A random stage of random valid settings, from the same schemas that check saved data. */
 const quantityBetween = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const anyBand = fc.record({
-  shape: fc.constantFrom('bell', 'lowShelf', 'highShelf', 'highPass', 'lowPass'),
+  shape: fc.constantFrom(...SHAPES),
+  part: fc.constantFrom(...PARTS),
   on: fc.boolean(),
   frequencyHz: quantityBetween(20, 20000),
   gainDb: quantityBetween(-18, 18),
   q: quantityBetween(0.1, 30),
-  slopeDbPerOctave: fc.constantFrom(12, 24, 36, 48),
+  slopeDbPerOctave: fc.constantFrom(...SLOPES),
 });
 const gain = quantityBetween(-24, 24);
 const anyStage = fc.oneof(
@@ -148,7 +150,10 @@ const anyStage = fc.oneof(
     kind: fc.constant('trim'),
     settings: fc.record({ gainDb: gain, linked: fc.boolean(), gainLeftDb: gain, gainRightDb: gain }),
   }),
-  fc.record({ kind: fc.constant('equalizer'), settings: fc.record({ bands: fc.array(anyBand, { maxLength: 3 }) }) }),
+  fc.record({
+    kind: fc.constant('equalizer'),
+    settings: fc.record({ bands: fc.array(anyBand, { maxLength: 3 }), scalePercent: quantityBetween(0, 200) }),
+  }),
   fc.record({
     kind: fc.constant('limiter'),
     settings: fc.record({
@@ -177,7 +182,7 @@ test('random lanes give finite numbers on noise, silence, squares, DC, denormals
       const allowed = lane.reduce((sum, { kind, settings }) => {
         if (kind === 'trim') return sum + 24;
         if (kind === 'limiter') return sum + 24;
-        return sum + settings.bands.length * 24 + 6;
+        return sum + settings.bands.length * 42 + 6;
       }, 6);
       const { left, right } = throughLane(input, given, RATE, 128);
       const damaged = input === INPUTS[5];

@@ -1,6 +1,13 @@
 import { arithmetic } from './arithmetic';
 
-/** Quality factors of the second-order sections of a Butterworth filter of even order: Q_k = 1 / (2·cos θ_k). */
+/**
+ * Quality factors of the second-order sections of a Butterworth filter, Q_k = 1 / (2·cos θ_k); a filter of odd order has a
+ * section of the first order besides.
+ */
 export function butterworthQs(order: number): number[] {
-  return Array.from({ length: order / 2 }, (_, k) => 1 / (2 * arithmetic().cos((Math.PI * (2 * k + 1)) / (2 * order))));
+  const odd = order % 2;
+  return Array.from({ length: (order - odd) / 2 }, (_, k) => {
+    const angle = odd ? (Math.PI * (k + 1)) / order : (Math.PI * (2 * k + 1)) / (2 * order);
+    return 1 / (2 * arithmetic().cos(angle));
+  });
 }

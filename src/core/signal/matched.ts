@@ -82,3 +82,54 @@ export function matchedBell(prototype: Prototype, radians: number, q: number): B
   const [b0, b1, b2] = minimumPhase(atZero, a1Square * atNyquist, b2Square);
   return { b0: b0 / a0, b1: b1 / a0, b2: b2 / a0, a1: a1 / a0, a2: a2 / a0 };
 }
+
+/**
+ * First-order section that has the magnitudes given at 0 Hz, at the corner (in radians per sample) and at the Nyquist
+ * frequency: in the squared magnitudes, over cos²(ω/2) and sin²(ω/2), three values determine its three coefficients.
+ */
+function firstOrder(radians: number, atZero: number, atCorner: number, atNyquist: number): Biquad {
+  const p1 = arithmetic().sin(radians / 2) ** 2;
+  const root = Math.sqrt(((1 - p1) * (atZero ** 2 - atCorner ** 2)) / (p1 * (atCorner ** 2 - atNyquist ** 2)));
+  const a1 = (1 - root) / (1 + root);
+  const sum = (1 + a1) * atZero;
+  const difference = (1 - a1) * atNyquist;
+  return { b0: (sum + difference) / 2, b1: (sum - difference) / 2, b2: 0, a1, a2: 0 };
+}
+
+/** First-order low-pass 1 / (s + 1), its corner in radians per sample. */
+export function matchedFirstLowPass(radians: number): Biquad {
+  return firstOrder(radians, 1, Math.SQRT1_2, 1 / Math.sqrt(1 + (Math.PI / radians) ** 2));
+}
+
+/** First-order high-pass s / (s + 1): a zero at 0 Hz, and exactly −3.01 dB at the corner in radians per sample. */
+export function matchedFirstHighPass(radians: number): Biquad {
+  const { exp, cos, sin } = arithmetic();
+  const a1 = -exp(-radians);
+  const b0 = Math.sqrt((1 + a1 * a1 + 2 * a1 * cos(radians)) / 2) / (2 * sin(radians / 2));
+  return { b0, b1: -b0, b2: 0, a1, a2: 0 };
+}
+
+/**
+ * Tilt (A·s + 1) / (s + A): −gain below, +gain above, 0 dB at the pivot in radians per sample. `gainDb` is below 0, so
+ * that the pole lies below the zero; its inverse tilts the other way.
+ */
+export function matchedTilt(gainDb: number, radians: number): Biquad {
+  const a = arithmetic().pow(10, gainDb / 20);
+  const ratio = Math.PI / radians;
+  return firstOrder(radians, 1 / a, 1, Math.sqrt((1 + (a * ratio) ** 2) / (a * a + ratio * ratio)));
+}
+
+/**
+ * Notch with a true zero at its centre, unity at 0 Hz and at the Nyquist frequency, and −3.01 dB at both edges of the
+ * bandwidth centre / Q (the sum of the signal and an all-pass; P. Regalia, S. Mitra, IEEE 1987; from memory).
+ */
+export function notch(radians: number, q: number): Biquad {
+  const { sin, cos } = arithmetic();
+  // The bandwidth cannot reach over the Nyquist frequency.
+  const half = Math.min(radians / q, 0.98 * Math.PI) / 2;
+  const t = sin(half) / cos(half);
+  const k = (1 - t) / (1 + t);
+  const b0 = (1 + k) / 2;
+  const b1 = -(1 + k) * cos(radians);
+  return { b0, b1, b2: b0, a1: b1, a2: k };
+}

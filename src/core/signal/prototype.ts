@@ -43,6 +43,11 @@ export function lowPassPrototype(q: number): Prototype {
   return { n2: 0, n1: 0, n0: 1, d2: 1, d1: 1 / q, d0: 1 };
 }
 
+/** 0 dB at its centre. */
+export function bandPassPrototype(q: number): Prototype {
+  return { n2: 0, n1: 1 / q, n0: 0, d2: 1, d1: 1 / q, d0: 1 };
+}
+
 /** Magnitude (a ratio) at a frequency relative to the corner or centre. */
 export function prototypeMagnitude({ n2, n1, n0, d2, d1, d0 }: Prototype, ratio: number): number {
   const square = ratio * ratio;

@@ -1,6 +1,6 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
-export { gain, movingGain, crossfade, extent } from './levels';
+export { gain, movingGain, crossfade, toMidSide, toLeftRight, extent } from './levels';
 export { cascade, kWeightedEnergy } from './filters';
 export { fineTable, annex2Table, truePeak } from './peaks';
 export { limiter } from './limiter';

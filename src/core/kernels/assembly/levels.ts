@@ -37,6 +37,25 @@ export function crossfade(s: usize, left: usize, right: usize, otherLeft: usize,
   v128.store(s, step, GAIN_STEP);
 }
 
+/** left, right → mid, side: half their sum and half their difference. */
+export function toMidSide(left: usize, right: usize, frames: usize): void {
+  const half = f64x2.splat(0.5);
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    v128.store(left + i, f64x2.mul(f64x2.add(l, r), half));
+    v128.store(right + i, f64x2.mul(f64x2.sub(l, r), half));
+  }
+}
+
+/** mid, side → left, right: their sum and their difference; frames of both a multiple of 2. */
+export function toLeftRight(mid: usize, side: usize, frames: usize): void {
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const m = v128.load(mid + i), s = v128.load(side + i);
+    v128.store(mid + i, f64x2.add(m, s));
+    v128.store(side + i, f64x2.sub(m, s));
+  }
+}
+
 /** Lowest and highest sample of one side, written as two f64 at `out`; frames a multiple of 4. */
 export function extent(x: usize, frames: usize, out: usize): void {
   let low = v128.load(x);

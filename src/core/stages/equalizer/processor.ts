@@ -8,11 +8,11 @@ import {
   SECTION_BYTES,
   SECTION_S1,
 } from '../../kernels/layout';
-import type { Biquad } from '../../signal/biquad';
+import { IDENTITY, type Biquad } from '../../signal/biquad';
 import { Crossfade } from '../crossfade';
 import type { StageContext, StageProcessor } from '../definition';
 import { bandSections } from './design';
-import { MAX_BANDS, type EqualizerSettings } from './settings';
+import { MAX_BANDS, type EqualizerBand, type EqualizerSettings } from './settings';
 
 const SECTIONS_PER_BAND = 4;
 const SECTIONS = MAX_BANDS * SECTIONS_PER_BAND;
@@ -25,37 +25,56 @@ const FIELDS: readonly [keyof Biquad, number][] = [
   ['a2', SECTION_A2],
 ];
 
+/** Which side of a pair (left and right, or mid and side) a band works on. */
+const SIDES: Record<EqualizerBand['part'], { pair: 'leftRight' | 'midSide'; first: boolean; second: boolean }> = {
+  stereo: { pair: 'leftRight', first: true, second: true },
+  left: { pair: 'leftRight', first: true, second: false },
+  right: { pair: 'leftRight', first: false, second: true },
+  mid: { pair: 'midSide', first: true, second: false },
+  side: { pair: 'midSide', first: false, second: true },
+};
+
 /** A cascade of second-order sections; each band has its own places in it. */
 class Bank {
-  /** Addresses of the sections that do something. */
-  private readonly list: number;
   private readonly sections: number;
-  private count = 0;
+  /** Addresses of the sections that do something, for left and right and for mid and side. */
+  private readonly lists: Record<'leftRight' | 'midSide', { address: number; count: number }>;
   private readonly used = new Uint8Array(SECTIONS);
 
   constructor(private readonly context: StageContext) {
-    this.sections = context.kernels.allocate(SECTIONS * SECTION_BYTES);
-    this.list = context.kernels.allocate(SECTIONS * 4);
+    const { kernels } = context;
+    this.sections = kernels.allocate(SECTIONS * SECTION_BYTES);
+    this.lists = {
+      leftRight: { address: kernels.allocate(SECTIONS * 4), count: 0 },
+      midSide: { address: kernels.allocate(SECTIONS * 4), count: 0 },
+    };
   }
 
   /** Takes the sections of these settings; those that `before` has too go on from where its are. */
-  set({ bands }: EqualizerSettings, before?: Bank): void {
+  set({ bands, scalePercent }: EqualizerSettings, before?: Bank): void {
     const { kernels, sampleRate } = this.context;
-    this.count = 0;
+    const { leftRight, midSide } = this.lists;
+    leftRight.count = 0;
+    midSide.count = 0;
     this.used.fill(0);
     bands.forEach((band, b) => {
-      bandSections(band, sampleRate).forEach((section, k) => this.write(b * SECTIONS_PER_BAND + k, section, before));
+      const { pair, first, second } = SIDES[band.part];
+      const list = this.lists[pair];
+      bandSections(band, sampleRate, scalePercent).forEach((section, k) => {
+        const index = b * SECTIONS_PER_BAND + k;
+        this.write(index, first ? section : IDENTITY, second ? section : IDENTITY, before);
+        kernels.u32[(list.address >> 2) + list.count++] = this.sections + index * SECTION_BYTES;
+      });
     });
-    for (let i = 0; i < SECTIONS; i++) {
-      if (this.used[i]) kernels.u32[(this.list >> 2) + this.count++] = this.sections + i * SECTION_BYTES;
-    }
   }
 
-  private write(index: number, section: Biquad, before?: Bank): void {
+  private write(index: number, first: Biquad, second: Biquad, before?: Bank): void {
     const { f64 } = this.context.kernels;
     const address = this.sections + index * SECTION_BYTES;
-    for (const [name, offset] of FIELDS)
-      f64.fill(section[name], (address + offset) >> 3, ((address + offset) >> 3) + 2);
+    for (const [name, offset] of FIELDS) {
+      f64[(address + offset) >> 3] = first[name];
+      f64[((address + offset) >> 3) + 1] = second[name];
+    }
     const states = (address + SECTION_S1) >> 3;
     if (before?.used[index]) {
       const from = (before.sections + index * SECTION_BYTES + SECTION_S1) >> 3;
@@ -65,11 +84,18 @@ class Bank {
   }
 
   process(left: number, right: number, frames: number): void {
-    if (this.count > 0) this.context.kernels.run.cascade(this.list, this.count, left, right, frames);
+    const { run } = this.context.kernels;
+    const { leftRight, midSide } = this.lists;
+    if (leftRight.count > 0) run.cascade(leftRight.address, leftRight.count, left, right, frames);
+    if (midSide.count > 0) {
+      run.toMidSide(left, right, frames);
+      run.cascade(midSide.address, midSide.count, left, right, frames);
+      run.toLeftRight(left, right, frames);
+    }
   }
 }
 
-/** Up to eight bands in float64; a change crosses over from the old bands to the new ones. */
+/** Up to sixteen bands in float64, those on left and right before those on mid and side; a change crosses over from the old bands to the new ones. */
 export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
   readonly latency = 0;
   private bank: Bank;

@@ -3,9 +3,10 @@
 import Box from '@mui/material/Box';
 import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { Stage } from '../../../core/lane/schema';
+import type { Biquad } from '../../../core/signal/biquad';
 import { SpectrumAnalyser } from '../../../core/measure/spectrum';
 import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
-import type { EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { hasGain, PARTS, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { TAP_FRAMES } from '../../../engine/live/protocol';
 import { useCanvas } from '../../charts/use-canvas';
 import { change as signed, figure, hertz } from '../../format';
@@ -36,10 +37,6 @@ export interface EqualizerPictureProps {
   onAdd: (part: Partial<EqualizerBand>) => void;
   onRemove: (band: number) => void;
   onCommit: () => void;
-}
-
-function hasGain({ shape }: EqualizerBand): boolean {
-  return shape !== 'highPass' && shape !== 'lowPass';
 }
 
 /** Turns bins into a line over logarithmic frequency; levels fall slowly, so that a glance catches them. */
@@ -80,11 +77,19 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
   const palette = usePalette();
   const playing = useWorkspace((state) => state.playing);
   const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const { bands } = stage.settings;
+  const { bands, scalePercent } = stage.settings;
   const range = bands.some(({ gainDb }) => Math.abs(gainDb) > 11) ? 20 : 12;
   const box = useRef<HTMLDivElement>(null);
   const spectra = useMemo(() => ({ before: new SpectrumLine(), after: new SpectrumLine() }), []);
-  const sections = useMemo(() => bands.flatMap((band) => bandSections(band, sampleRate)), [bands, sampleRate]);
+  // The curve that both sides hear, and one for each part that has bands of its own.
+  const curves = useMemo(() => {
+    const through = (part: EqualizerBand['part']) =>
+      bands
+        .filter((band) => band.part === 'stereo' || band.part === part)
+        .flatMap((band) => bandSections(band, sampleRate, scalePercent));
+    const parts = PARTS.filter((part) => part !== 'stereo' && bands.some((band) => band.part === part));
+    return { stereo: through('stereo'), parts: parts.map((part) => ({ part, sections: through(part) })) };
+  }, [bands, sampleRate, scalePercent]);
 
   const fractionOf = (frequency: number) => Math.log(frequency / LOW) / Math.log(HIGH / LOW);
   const heightOf = (db: number) => (range - db) / (2 * range);
@@ -141,7 +146,7 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
       context.globalAlpha = 1;
     }
 
-    const drawCurve = (of: typeof sections, color: string, lineWidth: number) => {
+    const drawCurve = (of: Biquad[], color: string, lineWidth: number) => {
       context.beginPath();
       for (let i = 0; i <= columns; i++) {
         const frequency = LOW * (HIGH / LOW) ** (i / columns);
@@ -152,8 +157,23 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
       context.stroke();
     };
     const band = bands[open];
-    if (band?.on) drawCurve(bandSections(band, sampleRate), palette.quiet, 1);
-    drawCurve(sections, stage.on ? palette.ink : palette.quiet, 2.2);
+    if (band?.on) drawCurve(bandSections(band, sampleRate, scalePercent), palette.quiet, 1);
+    context.font = `11px ${FIGURE_FACE}`;
+    context.textAlign = 'left';
+    curves.parts.forEach(({ part, sections }, i) => {
+      context.setLineDash([6, 4]);
+      drawCurve(sections, palette.ink, 1.4);
+      context.setLineDash([]);
+      // Named where it lies furthest from the curve of both sides.
+      const distance = (frequency: number) =>
+        Math.abs(
+          sectionsGainDb(sections, frequency, sampleRate) - sectionsGainDb(curves.stereo, frequency, sampleRate),
+        );
+      const at = FREQUENCIES.reduce((best, frequency) => (distance(frequency) > distance(best) ? frequency : best));
+      context.fillStyle = palette.ink;
+      context.fillText(part, Math.min(width - 60, x(at) + 4 + i * 2), y(sectionsGainDb(sections, at, sampleRate)) - 5);
+    });
+    drawCurve(curves.stereo, stage.on ? palette.ink : palette.quiet, 2.2);
     context.restore();
   }, playing);
 
@@ -186,7 +206,10 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
       const { width, height } = box.current!.getBoundingClientRect();
       const octaves = (((event.clientX - drag.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
       const frequencyHz = Math.round(Math.min(HIGH, Math.max(LOW, drag.frequencyHz * 2 ** octaves)));
-      const gain = drag.gainDb - (((event.clientY - drag.y) * fine) / (height - TOP - BOTTOM)) * 2 * range;
+      // The handle stands on the scaled curve.
+      const gain =
+        drag.gainDb -
+        (((event.clientY - drag.y) * fine) / (height - TOP - BOTTOM)) * 2 * range * (100 / (scalePercent || 100));
       const gainDb = Math.round(Math.max(-18, Math.min(18, gain)) * 10) / 10;
       onChange(band, `Move band ${band + 1}`, hasGain(bands[band]) ? { frequencyHz, gainDb } : { frequencyHz });
     },
@@ -232,7 +255,7 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
     >
       <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
       {bands.map((band, i) => {
-        const gain = hasGain(band) ? band.gainDb : -3;
+        const gain = hasGain(band) ? (band.gainDb * scalePercent) / 100 : -3;
         const value = hasGain(band)
           ? `${figure(band.frequencyHz, 0)} Hz, ${signed(band.gainDb)} dB`
           : `${figure(band.frequencyHz, 0)} Hz, ${band.slopeDbPerOctave} dB/octave`;

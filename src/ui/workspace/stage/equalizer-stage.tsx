@@ -7,7 +7,18 @@ import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import type { Stage } from '../../../core/lane/schema';
 import { describe } from '../../../core/stages/definition';
-import { equalizerBand, MAX_BANDS, SHAPES, SLOPES, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import {
+  equalizerBand,
+  equalizerSettings,
+  hasGain,
+  hasQ,
+  hasSlope,
+  MAX_BANDS,
+  PARTS,
+  SHAPES,
+  SLOPES,
+  type EqualizerBand,
+} from '../../../core/stages/equalizer/settings';
 import { QuantityControl } from '../../controls/quantity-control';
 import { usePalette } from '../../theme/use-palette';
 import { useSession, useWorkspace } from '../context';
@@ -18,8 +29,19 @@ const SHAPE_TITLES: Record<(typeof SHAPES)[number], string> = {
   bell: 'Bell',
   lowShelf: 'Low shelf',
   highShelf: 'High shelf',
+  tilt: 'Tilt',
   highPass: 'High-pass',
   lowPass: 'Low-pass',
+  bandPass: 'Band-pass',
+  notch: 'Notch',
+};
+
+const PART_TITLES: Record<(typeof PARTS)[number], string> = {
+  stereo: 'Stereo',
+  mid: 'Mid',
+  side: 'Side',
+  left: 'Left',
+  right: 'Right',
 };
 
 const chooser = { height: 28, fontSize: 13, bgcolor: 'background.paper' };
@@ -56,7 +78,6 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
     session.setStage(stage, 'Remove band', { bands: bands.filter((_, i) => i !== at) });
     session.openBand(Math.max(0, at - 1));
   };
-  const passes = band?.shape === 'highPass' || band?.shape === 'lowPass';
   const control = (name: 'frequencyHz' | 'gainDb' | 'q') => {
     const quantity = describe(equalizerBand.shape[name]);
     return (
@@ -112,6 +133,19 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
                 </MenuItem>
               ))}
             </Select>
+            <Select
+              size="small"
+              value={band.part}
+              inputProps={{ 'aria-label': 'Works on' }}
+              sx={chooser}
+              onChange={({ target }) => change(open, `Band ${open + 1} part`, { part: target.value })}
+            >
+              {PARTS.map((part) => (
+                <MenuItem key={part} value={part}>
+                  {PART_TITLES[part]}
+                </MenuItem>
+              ))}
+            </Select>
             <Switch
               size="small"
               checked={band.on}
@@ -120,7 +154,9 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
             />
           </Box>
           {control('frequencyHz')}
-          {passes ? (
+          {hasGain(band) && control('gainDb')}
+          {hasQ(band) && control('q')}
+          {hasSlope(band) && (
             <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', py: 0.5 }}>
               <span>Slope</span>
               <Select
@@ -137,16 +173,19 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
                 ))}
               </Select>
             </Box>
-          ) : (
-            <>
-              {control('gainDb')}
-              {control('q')}
-            </>
           )}
           <Box>
             <Button color="inherit" onClick={() => remove(open)}>
               Remove band
             </Button>
+          </Box>
+          <Box sx={{ pt: 1, borderTop: 1, borderColor: 'divider' }}>
+            <QuantityControl
+              quantity={describe(equalizerSettings.shape.scalePercent)}
+              value={stage.settings.scalePercent}
+              onChange={(scalePercent) => session.setStage(stage, 'All gains', { scalePercent })}
+              onCommit={flush}
+            />
           </Box>
         </>
       ) : (

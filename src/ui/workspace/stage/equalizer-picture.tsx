@@ -164,14 +164,15 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
       context.setLineDash([6, 4]);
       drawCurve(sections, palette.ink, 1.4);
       context.setLineDash([]);
-      // Named where it lies furthest from the curve of both sides.
+      // Named where it lies furthest from the curve of both sides, inside the picture.
+      const gain = (frequency: number) => sectionsGainDb(sections, frequency, sampleRate);
       const distance = (frequency: number) =>
-        Math.abs(
-          sectionsGainDb(sections, frequency, sampleRate) - sectionsGainDb(curves.stereo, frequency, sampleRate),
-        );
+        Math.abs(gain(frequency)) > 0.8 * range
+          ? 0
+          : Math.abs(gain(frequency) - sectionsGainDb(curves.stereo, frequency, sampleRate));
       const at = FREQUENCIES.reduce((best, frequency) => (distance(frequency) > distance(best) ? frequency : best));
       context.fillStyle = palette.ink;
-      context.fillText(part, Math.min(width - 60, x(at) + 4 + i * 2), y(sectionsGainDb(sections, at, sampleRate)) - 5);
+      context.fillText(part, Math.min(width - 60, x(at) + 4 + i * 2), y(gain(at)) - 5);
     });
     drawCurve(curves.stereo, stage.on ? palette.ink : palette.quiet, 2.2);
     context.restore();

@@ -44,7 +44,12 @@ const PART_TITLES: Record<(typeof PARTS)[number], string> = {
   right: 'Right',
 };
 
-const chooser = { height: 28, fontSize: 13, bgcolor: 'background.paper' };
+const chooser = {
+  height: 28,
+  fontSize: 12.5,
+  bgcolor: 'background.paper',
+  '& .MuiSelect-select': { pl: 1, pr: '24px !important' },
+};
 
 /** Where the next band is put: the widest gap between bands, in octaves. */
 function freeFrequency(bands: EqualizerBand[]): number {
@@ -119,7 +124,7 @@ export function EqualizerStage({ stage, index }: { stage: Extract<Stage, { kind:
       {band ? (
         <>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.5 }}>
-            <Box sx={{ fontWeight: 650, flex: 1 }}>Band {open + 1}</Box>
+            <Box sx={{ fontWeight: 650, flex: 1, whiteSpace: 'nowrap' }}>Band {open + 1}</Box>
             <Select
               size="small"
               value={band.shape}

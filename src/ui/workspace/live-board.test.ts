@@ -1,0 +1,53 @@
+import type { LiveReadings } from '../../engine/live/protocol';
+import { HISTORY, LiveBoard } from './live-board';
+
+const readings = (samplePeak: number, truePeak: number, playing = true): LiveReadings => ({
+  frame: 0,
+  playing,
+  joints: [],
+  gainReduction: [],
+  samplePeak: [samplePeak, samplePeak / 2],
+  truePeak: [truePeak, truePeak / 2],
+  momentaryLufs: -20,
+  shortTermLufs: -20,
+  integratedLufs: -20,
+  mixLufs: -20,
+  masterLufs: -20,
+});
+
+test('peaks are held for two seconds, each side by itself, and then fall to what is there', () => {
+  const board = new LiveBoard();
+  board.push(readings(0.8, 0.9));
+  for (let i = 0; i < 59; i++) board.push(readings(0.1, 0.2));
+  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([0.8, 0.45]);
+  for (let i = 0; i < 2; i++) board.push(readings(0.1, 0.2));
+  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([0.1, 0.1]);
+});
+
+test('a held true peak is never below the sample peak held beside it', () => {
+  const board = new LiveBoard();
+  board.push(readings(0.5, 0.6));
+  // The same sample peak again holds longer than the true peak does.
+  for (let i = 0; i < 30; i++) board.push(readings(0.1, 0.2));
+  board.push(readings(0.5, 0.55));
+  for (let i = 0; i < 40; i++) board.push(readings(0.1, 0.2));
+  expect(board.held.sample[0].value).toBe(0.5);
+  expect(board.held.true[0].value).toBeGreaterThanOrEqual(0.5);
+});
+
+test('the history keeps what was played, no more than it shows, and texts are told now and then', () => {
+  const board = new LiveBoard();
+  const told = jest.fn();
+  const stop = board.subscribe(told);
+  for (let i = 0; i < HISTORY + 50; i++) board.push(readings(0.1, 0.1));
+  expect(board.history).toHaveLength(HISTORY);
+  expect(told.mock.calls.length).toBeGreaterThan(50);
+  expect(told.mock.calls.length).toBeLessThan(HISTORY / 2);
+  told.mockClear();
+  board.push(readings(0, 0, false));
+  expect(board.history).toHaveLength(HISTORY);
+  expect(told).toHaveBeenCalledTimes(1);
+  stop();
+  board.push(readings(0, 0, false));
+  expect(told).toHaveBeenCalledTimes(1);
+});

@@ -14,7 +14,7 @@ const project = (displayName, testMatch, extra = {}) =>
 
 export default async () => ({
   maxWorkers: 2,
-  testTimeout: 120_000,
+  testTimeout: 240_000,
   projects: [
     await project('core', ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/reference/**/*.test.ts']),
     await project('server', ['<rootDir>/tests/server/**/*.test.ts'], {

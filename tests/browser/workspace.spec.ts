@@ -131,9 +131,7 @@ test('the limiter shows what the core reports', async ({ page }) => {
   await expect(page.getByRole('article', { name: 'Streaming' })).toContainText('−1.0 dBTP');
 });
 
-test('bad files are refused in words, an upload can be cancelled, and a lane goes out and comes back as a file', async ({
-  page,
-}) => {
+test('bad files are refused in words, and a lane goes out and comes back as a file', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New release' }).click();
   await page.getByRole('textbox', { name: 'Title' }).fill('Bad files');

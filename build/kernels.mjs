@@ -7,7 +7,8 @@ import asc from 'assemblyscript/asc';
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const output = path.join(root, 'src/core/kernels/binary.ts');
 const wasm = `${output}.${process.pid}.wasm`;
-const PAGES = '256';
+/** 128 MB: room for several linear-phase stages at 192 kHz; what is not touched takes no memory. */
+const PAGES = '2048';
 
 const { error, stderr } = await asc.main(
   [

@@ -4,7 +4,7 @@ import { music } from '../support/music';
 import { wave } from '../support/wave';
 
 const ID = randomUUID();
-const LANE = { lane: { schema: 1, stages: [] }, label: 'Test', after: 0 };
+const LANE = { lane: { schema: 2, stages: [] }, label: 'Test', after: 0 };
 const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */

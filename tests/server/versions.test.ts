@@ -25,7 +25,7 @@ beforeAll(async () => {
   version = taken.versions[0];
 });
 
-const trim = (gainDb: number) => ({ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb } }] });
+const trim = (gainDb: number) => ({ schema: 2, stages: [{ id: 'a', kind: 'trim', settings: { gainDb } }] });
 const save = (gainDb: number, after: number) =>
   client.ask<Version>('PUT', `/api/versions/${version.id}/lane`, {
     lane: trim(gainDb),

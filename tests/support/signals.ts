@@ -76,3 +76,10 @@ export function above(x: Float64Array, frequencyHz: number, sampleRate: number):
   };
   return once(once(x));
 }
+
+/** One sample of full scale, then silence. */
+export function impulse(frames: number): Float64Array {
+  const samples = new Float64Array(frames);
+  samples[0] = 1;
+  return samples;
+}

@@ -16,8 +16,14 @@ export interface KernelExports {
   crossfade(state: number, left: number, right: number, otherLeft: number, otherRight: number, frames: number): void;
   toMidSide(left: number, right: number, frames: number): void;
   toLeftRight(mid: number, side: number, frames: number): void;
+  bounded(left: number, right: number, frames: number, most: number): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, left: number, right: number, frames: number): void;
+  dynamicBand(state: number, left: number, right: number, frames: number): void;
+  forwardTransform(x: number, size: number, twiddles: number, stride: number): void;
+  inverseTransform(x: number, size: number, twiddles: number, stride: number): void;
+  addProduct(sum: number, x: number, h: number, size: number): void;
+  addConjugateProduct(sum: number, x: number, h: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
   truePeak(state: number, x: number, frames: number, bound: number): void;
   limiter(state: number, left: number, right: number, frames: number, bound: number): void;

@@ -5,8 +5,11 @@ import type { Biquad } from '../signal/biquad';
 import { kWeighting } from '../signal/k-weighting';
 import { bandSections } from '../stages/equalizer/design';
 import { equalizerSettings } from '../stages/equalizer/settings';
+import { Convolver, PARTITIONS } from '../stages/convolver';
+import { Kernels } from './host';
 import { ANNEX2_PHASES, FINE_PHASES } from './interpolator';
-import { TAPS } from './layout';
+import { QUANTUM, TAPS } from './layout';
+import { bitReversed, Transform } from './transform';
 
 // Each kernel as plain float64 TypeScript: its executable definition.
 
@@ -119,4 +122,83 @@ test('filter states settle to zero after the sound has ended', () => {
   const signal = both(Float64Array.from({ length: 4 * RATE }, (_, i) => (i < 100 ? 1 : 0)));
   const { left } = throughLane(signal, [{ kind: 'equalizer', settings }], RATE);
   expect(left.subarray(3 * RATE).every((x) => x === 0)).toBe(true);
+});
+
+test('the transform is the sum over all samples, and goes back', () => {
+  const kernels = new Kernels();
+  const transform = new Transform(kernels, 256);
+  const size = 64;
+  const address = kernels.allocate(size * 16);
+  const values = kernels.view64(address, size * 2);
+  const signal = noise(size * 2, 1, 7);
+  values.set(signal);
+  transform.forward(address, size);
+  const reversed = bitReversed(size);
+  for (let k = 0; k < size; k++) {
+    let [re, im] = [0, 0];
+    for (let n = 0; n < size; n++) {
+      const [c, s] = [Math.cos((-2 * Math.PI * k * n) / size), Math.sin((-2 * Math.PI * k * n) / size)];
+      re += signal[2 * n] * c - signal[2 * n + 1] * s;
+      im += signal[2 * n] * s + signal[2 * n + 1] * c;
+    }
+    expect(values[2 * reversed[k]]).toBeCloseTo(re, 12);
+    expect(values[2 * reversed[k] + 1]).toBeCloseTo(im, 12);
+  }
+  transform.inverse(address, size);
+  expect(
+    difference(
+      values.map((x) => x / size),
+      signal,
+    ),
+  ).toBeLessThan(1e-14);
+});
+
+test('the convolver is the sum over all taps, with every crossing between the sides', () => {
+  const kernels = new Kernels();
+  const taps = 8 * QUANTUM;
+  const transform = new Transform(kernels, taps);
+  const convolver = new Convolver(kernels, transform, RATE, taps);
+  const [direct, conjugate] = [noise(2 * taps, 0.1, 8), noise(2 * taps, 0.1, 9)];
+  const work = kernels.allocate(2 * taps * 8);
+  for (const [part, response] of [
+    ['direct', direct],
+    ['conjugate', conjugate],
+  ] as const) {
+    kernels.view64(work, 2 * taps).set(response);
+    for (let i = 0; i < PARTITIONS; i++) convolver.load(part, i, work + i * convolver.latency * 16);
+  }
+  convolver.begin(true, true);
+  const [left, right] = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
+  const output = { left: new Float64Array(4 * taps), right: new Float64Array(4 * taps) };
+  for (let at = 0; at < 4 * taps; at += QUANTUM) {
+    const padded = (x: Float64Array) => Float64Array.from({ length: QUANTUM }, (_, i) => x[at + i] ?? 0);
+    kernels.view64(left, QUANTUM).set(padded(input.left));
+    kernels.view64(right, QUANTUM).set(padded(input.right));
+    convolver.process(left, right);
+    output.left.set(kernels.view64(left, QUANTUM), at);
+    output.right.set(kernels.view64(right, QUANTUM), at);
+  }
+  for (const n of [0, 1, 127, 128, 500, 1023, 1024, 1500, 3000]) {
+    let [re, im] = [0, 0];
+    for (let k = 0; k < taps && k <= n; k++) {
+      const [l, r] = [input.left[n - k], input.right[n - k]];
+      const [a, b] = [direct[2 * k] + conjugate[2 * k], direct[2 * k + 1] + conjugate[2 * k + 1]];
+      const [c, d] = [direct[2 * k] - conjugate[2 * k], direct[2 * k + 1] - conjugate[2 * k + 1]];
+      // (direct)(l + ir) + (conjugate)(l − ir), by real and imaginary part.
+      re += a * l - d * r;
+      im += b * l + c * r;
+    }
+    expect(output.left[n + convolver.latency]).toBeCloseTo(re, 11);
+    expect(output.right[n + convolver.latency]).toBeCloseTo(im, 11);
+  }
+});
+
+test('the bound holds both sides and makes zero of what is no number', () => {
+  const kernels = new Kernels();
+  const [left, right] = [kernels.allocate(64), kernels.allocate(64)];
+  kernels.view64(left, 4).set([1e9, -1e9, NaN, 0.5]);
+  kernels.view64(right, 4).set([Infinity, -Infinity, -99, 0]);
+  kernels.run.bounded(left, right, 4, 100);
+  expect([...kernels.view64(left, 4)]).toEqual([100, -100, 0, 0.5]);
+  expect([...kernels.view64(right, 4)]).toEqual([100, -100, -99, 0]);
 });

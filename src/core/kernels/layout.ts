@@ -16,6 +16,25 @@ export const SECTION_S1 = 80;
 export const SECTION_S2 = 96;
 export const SECTION_BYTES = 112;
 
+// A band that moves with its level: three sections, then f64x2 pairs, then f64 values.
+export const BAND_BASE = 0; // the band at rest
+export const BAND_FULL = 112; // the band moved by its whole range
+export const BAND_DETECTOR = 224; // what of the signal is listened to
+export const BAND_HEARD = 336; // f64x2, 1 for each side that is listened to, else 0
+export const BAND_ENERGY = 352; // f64x2, mean square of the detected signal
+export const BAND_ENERGY_SHARE = 368; // share of the distance covered each frame
+export const BAND_THRESHOLD = 376; // dBFS
+export const BAND_RANGE = 384; // dB, never negative
+export const BAND_ATTACK = 392; // share of the distance covered each step
+export const BAND_RELEASE = 400;
+export const BAND_TURN = 408; // ln of the gain that a dB of movement multiplies by; negative for a band that cuts
+export const BAND_SPAN = 416; // 1 / (gain of the whole range − 1)
+export const BAND_MOVE = 424; // dB moved now
+export const BAND_WEIGHT = 432; // share of the moved band now
+export const BAND_BYTES = 448;
+/** Frames between two looks at the level. */
+export const BAND_STEP_FRAMES = 16;
+
 // A gain that moves: gain, its increment a frame, and the increment of that; each an f64x2 (left, right).
 export const GAIN_NOW = 0;
 export const GAIN_STEP = 16;

@@ -1,6 +1,15 @@
 import type { z } from 'zod';
 import { describe, type Quantity } from '../stages/definition';
-import { equalizerBand, equalizerSettings, MAX_BANDS, PARTS, SHAPES, SLOPES } from '../stages/equalizer/settings';
+import {
+  bandDynamics,
+  equalizerBand,
+  equalizerSettings,
+  MAX_BANDS,
+  PARTS,
+  PHASES,
+  SHAPES,
+  SLOPES,
+} from '../stages/equalizer/settings';
 import { STAGE_KINDS, STAGES, type StageKind } from '../stages/registry';
 import { limiterSettings } from '../stages/limiter/settings';
 import { trimSettings } from '../stages/trim/settings';
@@ -36,6 +45,9 @@ export function laneFileDocumentation(): string {
     const { title, purpose, help } = STAGES[kind];
     const settings = table(SCHEMAS[kind].shape, {
       bands: `up to ${MAX_BANDS} bands`,
+      phase: `one of ${WORDS(PHASES)}; \`minimum\` when missing`,
+      state: 'which of the two states is heard: 1 (default) or 2',
+      other: 'the other state: its `scalePercent` and `bands`; none when missing',
       linked: 'yes (default) or no',
     });
     return `## \`${kind}\`: ${title}\n\n${purpose}. ${help}\n\n${settings}`;
@@ -45,6 +57,7 @@ export function laneFileDocumentation(): string {
     on: 'yes (default) or no',
     part: `one of ${WORDS(PARTS)}; \`stereo\` when missing`,
     slopeDbPerOctave: `one of ${WORDS(SLOPES)}; 12 when missing`,
+    dynamics: 'how the band moves with the level; still when missing',
   });
   return `# Lane files
 
@@ -64,5 +77,12 @@ ${kinds.join('\n\n')}
 Gain works on bells, shelves and tilts, Q on bells, shelves, notches and band-passes, the slope on high-pass and low-pass.
 
 ${band}
+
+### Dynamics of a band
+
+Bells and shelves can move. The level is that of what lies in the band (beyond a shelf's midpoint), of the louder side where
+the band works on both; a tone reads its peak. In linear phase a band that moves keeps minimum phase.
+
+${table(bandDynamics.shape)}
 `;
 }

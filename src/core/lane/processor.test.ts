@@ -1,15 +1,15 @@
 import fc from 'fast-check';
 import { aligned, throughLane } from '../../../tests/support/core';
 import { above, both, db, difference, noise, sine } from '../../../tests/support/signals';
-import { PARTS, SHAPES, SLOPES } from '../stages/equalizer/settings';
+import { PARTS, PHASES, SHAPES, SLOPES } from '../stages/equalizer/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { LaneProcessor } from './processor';
-import { newStage, parseLane, type Stage } from './schema';
+import { LANE_SCHEMA, newStage, parseLane, type Stage } from './schema';
 
 const RATE = 44100;
 const KINDS = Object.keys(STAGES) as StageKind[];
 const stages = (...given: { kind: string; settings: object }[]): Stage[] =>
-  parseLane({ schema: 1, stages: given.map((stage, i) => ({ id: String(i), ...stage })) }).stages;
+  parseLane({ schema: LANE_SCHEMA, stages: given.map((stage, i) => ({ id: String(i), ...stage })) }).stages;
 
 const WORKING = [
   { kind: 'trim', settings: { gainDb: 3 } },
@@ -19,8 +19,13 @@ const WORKING = [
       bands: [
         { shape: 'bell', frequencyHz: 900, gainDb: 5, q: 2 },
         { shape: 'highPass', frequencyHz: 40 },
+        { shape: 'highShelf', frequencyHz: 5000, part: 'side', dynamics: { thresholdDbfs: -30 } },
       ],
     },
+  },
+  {
+    kind: 'equalizer',
+    settings: { phase: 'linear', bands: [{ shape: 'bell', frequencyHz: 200, gainDb: 3, part: 'left' }] },
   },
   { kind: 'limiter', settings: { inputGainDb: 6 } },
 ];
@@ -54,7 +59,7 @@ function whileChanging(before: { kind: string; settings: object }[], after: { ki
   const lane = new LaneProcessor(stages(...before), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
   const output = new Float64Array(Math.floor(RATE / 128) * 128);
   for (let at = 0; at < output.length; at += 128) {
-    if (at === 128 * 170) expect(lane.update({ schema: 1, stages: stages(...after) })).toBe(true);
+    if (at === 128 * 170) expect(lane.update({ schema: LANE_SCHEMA, stages: stages(...after) })).toBe(true);
     lane.left.set(tone.left.subarray(at, at + 128));
     lane.right.set(tone.right.subarray(at, at + 128));
     lane.process(128);
@@ -95,6 +100,21 @@ test.each([
     bands({ shape: 'lowPass', frequencyHz: 3000 }),
     bands({ shape: 'highShelf', frequencyHz: 3000, gainDb: 9 }),
   ],
+  [
+    'band dynamics',
+    bands({ shape: 'bell', frequencyHz: 1000, dynamics: { thresholdDbfs: 0 } }),
+    bands({ shape: 'bell', frequencyHz: 1000, dynamics: { thresholdDbfs: -60, rangeDb: -18, attackMs: 20 } }),
+  ],
+  [
+    'band dynamics to none',
+    bands({ shape: 'lowShelf', frequencyHz: 2000, dynamics: { thresholdDbfs: -60, rangeDb: 12 } }),
+    bands({ shape: 'lowShelf', frequencyHz: 2000 }),
+  ],
+  [
+    'a linear-phase gain',
+    [{ kind: 'equalizer', settings: { phase: 'linear', bands: [{ shape: 'bell', gainDb: -18 }] } }],
+    [{ kind: 'equalizer', settings: { phase: 'linear', bands: [{ shape: 'bell', gainDb: 18 }] } }],
+  ],
   ['limiter input', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { inputGainDb: 18 } }]],
   ['limiter ceiling', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { ceilingDbtp: -12 } }]],
 ])('a jump of %s across its range makes no click above −90 dBFS', (_, before, after) => {
@@ -106,11 +126,11 @@ test.each([
 
 test('a lane that needs other stages or another latency says so', () => {
   const lane = new LaneProcessor(stages(...WORKING), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
-  expect(lane.update({ schema: 1, stages: stages(...WORKING).slice(1) })).toBe(false);
+  expect(lane.update({ schema: LANE_SCHEMA, stages: stages(...WORKING).slice(1) })).toBe(false);
   expect(
     lane.update({
-      schema: 1,
-      stages: stages(WORKING[0], WORKING[1], { kind: 'limiter', settings: { lookAheadMs: 1 } }),
+      schema: LANE_SCHEMA,
+      stages: stages(...WORKING.slice(0, -1), { kind: 'limiter', settings: { lookAheadMs: 1 } }),
     }),
   ).toBe(false);
 });
@@ -143,6 +163,14 @@ const anyBand = fc.record({
   gainDb: quantityBetween(-18, 18),
   q: quantityBetween(0.1, 30),
   slopeDbPerOctave: fc.constantFrom(...SLOPES),
+  dynamics: fc.option(
+    fc.record({
+      thresholdDbfs: quantityBetween(-80, 0),
+      rangeDb: quantityBetween(-18, 18),
+      attackMs: quantityBetween(0.5, 200),
+      releaseMs: quantityBetween(5, 2000),
+    }),
+  ),
 });
 const gain = quantityBetween(-24, 24);
 const anyStage = fc.oneof(
@@ -152,7 +180,11 @@ const anyStage = fc.oneof(
   }),
   fc.record({
     kind: fc.constant('equalizer'),
-    settings: fc.record({ bands: fc.array(anyBand, { maxLength: 3 }), scalePercent: quantityBetween(0, 200) }),
+    settings: fc.record({
+      bands: fc.array(anyBand, { maxLength: 3 }),
+      scalePercent: quantityBetween(0, 200),
+      phase: fc.constantFrom(...PHASES),
+    }),
   }),
   fc.record({
     kind: fc.constant('limiter'),
@@ -173,22 +205,15 @@ const INPUTS = [
   both(Float64Array.from({ length: 3000 }, (_, i) => (i === 700 ? NaN : 0.1))),
 ];
 
-test('random lanes give finite numbers on noise, silence, squares, DC, denormals and after a damaged sample', () => {
+test('random lanes give finite numbers of at most +40 dBFS on noise, silence, squares, DC, denormals and after a damaged sample', () => {
   fc.assert(
     fc.property(fc.array(anyStage, { minLength: 1, maxLength: 4 }), fc.nat(INPUTS.length - 1), (given, which) => {
       const input = INPUTS[which];
-      const lane = stages(...given);
-      // Nothing may be louder than all gains together allow, ringing included.
-      const allowed = lane.reduce((sum, { kind, settings }) => {
-        if (kind === 'trim') return sum + 24;
-        if (kind === 'limiter') return sum + 24;
-        return sum + settings.bands.length * 42 + 6;
-      }, 6);
       const { left, right } = throughLane(input, given, RATE, 128);
       const damaged = input === INPUTS[5];
       const tail = (x: Float64Array) => (damaged ? x.subarray(2600) : x);
       for (const side of [tail(left), tail(right)]) {
-        for (const x of side) if (!(Math.abs(x) < 10 ** (allowed / 20))) return false;
+        for (const x of side) if (!(Math.abs(x) <= 100)) return false;
       }
       return true;
     }),

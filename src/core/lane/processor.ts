@@ -6,6 +6,9 @@ import type { StageContext, StageProcessor } from '../stages/definition';
 import { STAGES } from '../stages/registry';
 import type { Lane, Stage } from './schema';
 
+/** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
+const MOST = 100;
+
 /** Meters between two stages: what the ribbon is drawn from. */
 export interface Joint {
   loudness: LoudnessMeter;
@@ -59,6 +62,7 @@ export class LaneProcessor {
   /** Latency in frames at each joint. */
   private readonly delays: number[] = [0];
   private readonly shape: string;
+  private readonly lastRunning: number;
   private position = 0;
 
   constructor(
@@ -74,6 +78,7 @@ export class LaneProcessor {
     this.right = kernels.view64(this.rightAddress, maxFrames);
     this.shape = structure(stages);
     this.processors = stages.map((stage) => (stage.on ? createStage(stage, { kernels, sampleRate, maxFrames }) : null));
+    this.lastRunning = this.processors.findLastIndex((processor) => processor !== null);
     for (const processor of this.processors)
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
     this.latency = this.delays[this.delays.length - 1];
@@ -105,6 +110,7 @@ export class LaneProcessor {
       const processor = this.processors[i];
       if (processor) {
         processor.process(this.leftAddress, this.rightAddress, frames);
+        if (i === this.lastRunning) this.kernels.run.bounded(this.leftAddress, this.rightAddress, frames, MOST);
         this.meter(i + 1, frames);
       }
       tap?.(i + 1);
@@ -120,6 +126,11 @@ export class LaneProcessor {
   /** Largest gain reduction in dB of each stage since the last call. */
   takeGainReduction(stage: number): number {
     return this.processors[stage]?.takeGainReduction() ?? 0;
+  }
+
+  /** dB by which each band of a stage is moved now; empty for a stage without bands that move. */
+  movements(stage: number): number[] {
+    return this.processors[stage]?.movements?.() ?? [];
   }
 
   private meter(index: number, frames: number): void {

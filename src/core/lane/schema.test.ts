@@ -1,6 +1,6 @@
 import { equalizerBand } from '../stages/equalizer/settings';
 import { describe as describeQuantity } from '../stages/definition';
-import { newStage, parseLane } from './schema';
+import { LANE_SCHEMA, newStage, parseLane } from './schema';
 
 test('what a file leaves out gets its default', () => {
   const { stages } = parseLane({ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: -6 } }] });
@@ -10,7 +10,7 @@ test('what a file leaves out gets its default', () => {
 });
 
 test.each([
-  [{ schema: 2, stages: [] }, /another form than version 1/],
+  [{ schema: 3, stages: [] }, /another form than version 2/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'reverb', settings: {} }] }, /kind/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: 99 } }] }, /Gain must be at most 24 dB/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gain: 1 } }] }, /gain/],
@@ -24,10 +24,21 @@ test.each([
   expect(() => parseLane(data)).toThrow(words);
 });
 
+test('a lane that was saved before bands could move is read, and its bands stand still', () => {
+  const bands = [{ shape: 'bell', frequencyHz: 3400, gainDb: -6 }];
+  const lane = parseLane({ schema: 1, stages: [{ id: 'a', kind: 'equalizer', settings: { bands } }] });
+  expect(lane.schema).toBe(LANE_SCHEMA);
+  expect(lane.stages[0].settings).toMatchObject({
+    bands: [{ gainDb: -6, dynamics: null }],
+    phase: 'minimum',
+    other: null,
+  });
+});
+
 test('a new stage is a valid stage with a description for each of its settings', () => {
   for (const kind of ['trim', 'equalizer', 'limiter'] as const) {
     const stage = newStage(kind, 'x');
-    expect(parseLane({ schema: 1, stages: [stage] }).stages).toEqual([stage]);
+    expect(parseLane({ schema: LANE_SCHEMA, stages: [stage] }).stages).toEqual([stage]);
   }
   expect(describeQuantity(equalizerBand.shape.frequencyHz)).toMatchObject({ unit: 'Hz', min: 20, max: 20000 });
 });

@@ -5,7 +5,7 @@ import { STAGES, type StageKind } from '../stages/registry';
 import { trimSettings } from '../stages/trim/settings';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 1;
+export const LANE_SCHEMA = 2;
 export const MAX_STAGES = 12;
 
 const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
@@ -16,7 +16,7 @@ export const stageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('limiter'), settings: limiterSettings }),
 ]);
 
-export const laneSchema = z
+const currentLane = z
   .strictObject({
     schema: z.literal(
       LANE_SCHEMA,
@@ -28,6 +28,27 @@ export const laneSchema = z
     ({ stages }) => new Set(stages.map(({ id }) => id)).size === stages.length,
     'Two stages of the lane have the same id.',
   );
+
+/**
+ * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, which
+ * older programs would refuse.
+ */
+const MIGRATIONS: Record<number, (lane: object) => object> = {
+  1: (lane) => ({ ...lane, schema: 2 }),
+};
+
+function migrated(data: unknown): unknown {
+  let lane = data;
+  while (lane !== null && typeof lane === 'object' && 'schema' in lane) {
+    const migrate = MIGRATIONS[lane.schema as number];
+    if (!migrate) break;
+    lane = migrate(lane);
+  }
+  return lane;
+}
+
+/** A lane of any version, as one of the present version. */
+export const laneSchema = z.preprocess(migrated, currentLane);
 
 /** One stage of a lane as data. */
 export type Stage = z.infer<typeof stageSchema>;

@@ -11,15 +11,18 @@ export interface Biquad {
 
 export const IDENTITY: Biquad = { b0: 1, b1: 0, b2: 0, a1: 0, a2: 0 };
 
-/** Magnitude (a ratio) of a section at an angular frequency in radians per sample. */
-export function biquadMagnitude({ b0, b1, b2, a1, a2 }: Biquad, radians: number): number {
-  const half = arithmetic().sin(radians / 2);
-  const p1 = half * half;
+/** Squared magnitude of a section at an angular frequency ω, given as sin²(ω/2). */
+export function squaredMagnitude({ b0, b1, b2, a1, a2 }: Biquad, p1: number): number {
   const p0 = 1 - p1;
   const p2 = 4 * p0 * p1;
   const numerator = (b0 + b1 + b2) ** 2 * p0 + (b0 - b1 + b2) ** 2 * p1 - 4 * b0 * b2 * p2;
   const denominator = (1 + a1 + a2) ** 2 * p0 + (1 - a1 + a2) ** 2 * p1 - 4 * a2 * p2;
-  return Math.sqrt(Math.max(0, numerator) / denominator);
+  return Math.max(0, numerator) / denominator;
+}
+
+/** Magnitude (a ratio) of a section at an angular frequency in radians per sample. */
+export function biquadMagnitude(section: Biquad, radians: number): number {
+  return Math.sqrt(squaredMagnitude(section, arithmetic().sin(radians / 2) ** 2));
 }
 
 /** The filter that undoes a minimum-phase section. */

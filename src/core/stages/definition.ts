@@ -54,6 +54,8 @@ export interface StageProcessor<Settings> {
   process(left: number, right: number, frames: number): void;
   /** Largest gain reduction in dB since the last call; 0 for a stage that never reduces. */
   takeGainReduction(): number;
+  /** dB by which each band is moved now, for a stage with bands that move with the level. */
+  movements?(): number[];
 }
 
 export interface StageDefinition<Settings> {

@@ -1,4 +1,4 @@
-import { newStage, type Lane } from '../../core/lane/schema';
+import { LANE_SCHEMA, newStage, type Lane } from '../../core/lane/schema';
 import type { LiveRequest } from '../../engine/live/protocol';
 import type { PassListener } from '../../engine/pass/client';
 import type { PassResult } from '../../engine/pass/result';
@@ -42,7 +42,7 @@ const version = (step: number, lane: Lane): VersionState => ({
   undo: null,
   redo: null,
 });
-const START = version(0, { schema: 1, stages: [TRIM] });
+const START = version(0, { schema: LANE_SCHEMA, stages: [TRIM] });
 const WORKSPACE = {
   track: { id: 't', title: 'Piece', position: 1 },
   mix: { id: 'm', status: 'ready', source: { sampleRate: 44100 }, report: { loudest: { start: 3, end: 7 } } },

@@ -12,16 +12,16 @@ function multiplyAdd(a: v128, b: v128, c: v128): v128 {
   return f64x2.add(f64x2.mul(a, b), c);
 }
 
-/** Transposed direct form II: y = b0 x + s1; s1 = b1 x − a1 y + s2; s2 = b2 x − a2 y. */
-function section(s: usize, frames: usize): void {
+/** Transposed direct form II over pairs in place: y = b0 x + s1; s1 = b1 x − a1 y + s2; s2 = b2 x − a2 y. */
+export function section(s: usize, x: usize, frames: usize): void {
   const b0 = v128.load(s, SECTION_B0), b1 = v128.load(s, SECTION_B1), b2 = v128.load(s, SECTION_B2);
   const a1 = v128.load(s, SECTION_A1), a2 = v128.load(s, SECTION_A2);
   let s1 = v128.load(s, SECTION_S1), s2 = v128.load(s, SECTION_S2);
-  for (let p: usize = FRAMES, end = FRAMES + (frames << 4); p < end; p += 16) {
-    const x = v128.load(p);
-    const y = multiplyAdd(b0, x, s1);
-    s1 = f64x2.sub(multiplyAdd(b1, x, s2), f64x2.mul(a1, y));
-    s2 = f64x2.sub(f64x2.mul(b2, x), f64x2.mul(a2, y));
+  for (let p = x, end = x + (frames << 4); p < end; p += 16) {
+    const u = v128.load(p);
+    const y = multiplyAdd(b0, u, s1);
+    s1 = f64x2.sub(multiplyAdd(b1, u, s2), f64x2.mul(a1, y));
+    s2 = f64x2.sub(f64x2.mul(b2, u), f64x2.mul(a2, y));
     v128.store(p, y);
   }
   v128.store(s, settled(s1), SECTION_S1);
@@ -60,7 +60,7 @@ export function cascade(list: usize, count: usize, left: usize, right: usize, fr
     for (let i: usize = 0; i < part; i++) v128.store(FRAMES + (i << 4), loadPair(l + (i << 3), r + (i << 3)));
     let k: usize = 0;
     for (; k + 1 < count; k += 2) sectionPair(load<u32>(list + (k << 2)), load<u32>(list + (k << 2), 4), part);
-    if (k < count) section(load<u32>(list + (k << 2)), part);
+    if (k < count) section(load<u32>(list + (k << 2)), FRAMES, part);
     for (let i: usize = 0; i < part; i++) storePair(l + (i << 3), r + (i << 3), v128.load(FRAMES + (i << 4)));
   }
 }

@@ -1,7 +1,9 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
-export { gain, movingGain, crossfade, toMidSide, toLeftRight, extent } from './levels';
+export { gain, movingGain, crossfade, toMidSide, toLeftRight, bounded, extent } from './levels';
 export { cascade, kWeightedEnergy } from './filters';
+export { dynamicBand } from './dynamic-band';
+export { forwardTransform, inverseTransform, addProduct, addConjugateProduct } from './transform';
 export { fineTable, annex2Table, truePeak } from './peaks';
 export { limiter } from './limiter';
 

@@ -56,6 +56,17 @@ export function toLeftRight(mid: usize, side: usize, frames: usize): void {
   }
 }
 
+/** Holds both sides within ±`most`; what is no number becomes zero. Frames a multiple of 2. */
+export function bounded(left: usize, right: usize, frames: usize, most: f64): void {
+  const high = f64x2.splat(most), low = f64x2.splat(-most);
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    // A comparison with what is no number is false, and leaves zero.
+    v128.store(left + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(l, f64x2.eq(l, l)))));
+    v128.store(right + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(r, f64x2.eq(r, r)))));
+  }
+}
+
 /** Lowest and highest sample of one side, written as two f64 at `out`; frames a multiple of 4. */
 export function extent(x: usize, frames: usize, out: usize): void {
   let low = v128.load(x);

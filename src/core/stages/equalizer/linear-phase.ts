@@ -1,0 +1,167 @@
+import { QUANTUM } from '../../kernels/layout';
+import { bitReversed, COMPLEX_BYTES, Transform } from '../../kernels/transform';
+import { arithmetic } from '../../signal/arithmetic';
+import { squaredMagnitude, type Biquad } from '../../signal/biquad';
+import { Convolver, PARTITIONS } from '../convolver';
+import type { StageContext } from '../definition';
+import { bandSections } from './design';
+import type { EqualizerBand, EqualizerState } from './settings';
+
+/** Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves. */
+const RESPONSE_SECONDS = 0.34;
+/** Share of the response at each end that is faded. */
+const TAPER = 1 / 16;
+
+/** Taps of the impulse response at a sample rate in Hz: a power of two. */
+export function linearPhaseTaps(sampleRate: number): number {
+  return Math.max(PARTITIONS * QUANTUM, 2 ** Math.ceil(Math.log2(RESPONSE_SECONDS * sampleRate)));
+}
+
+/** Frames by which a linear-phase equalizer trails: half its response and one block of the convolution. */
+export function linearPhaseLatency(sampleRate: number): number {
+  const taps = linearPhaseTaps(sampleRate);
+  return taps / 2 + taps / PARTITIONS;
+}
+
+type Part = Exclude<EqualizerBand['part'], 'stereo'>;
+const EVERY: readonly Part[] = ['left', 'right', 'mid', 'side'];
+const WORKS_ON: Record<EqualizerBand['part'], readonly Part[]> = {
+  stereo: ['left', 'right'],
+  left: ['left'],
+  right: ['right'],
+  mid: ['mid'],
+  side: ['side'],
+};
+
+/**
+ * The bands that do not move, with the magnitude they have anyway and no phase: the response is symmetric in time. A
+ * new response is designed a little in every quantum, so that the sound never waits for it.
+ */
+export class LinearPhaseFilter {
+  readonly latency: number;
+  private readonly taps: number;
+  private readonly transform: Transform;
+  private readonly convolver: Convolver;
+  /** Complex work space of the design, and sin²(ω/2) of each of its frequencies up to half the sample rate. */
+  private readonly work: number;
+  private readonly squares: Float64Array;
+  private readonly reversed: Uint32Array;
+  private readonly taper: Float64Array;
+  private readonly magnitudes: Record<Part, Float64Array>;
+  private crossed = false;
+  private wanted: EqualizerState | null = null;
+  /** What is left to do for the response under design. */
+  private steps: (() => void)[] = [];
+
+  constructor(
+    private readonly context: StageContext,
+    state: EqualizerState,
+  ) {
+    const { kernels, sampleRate } = context;
+    const { cos, sin } = arithmetic();
+    this.taps = linearPhaseTaps(sampleRate);
+    this.latency = linearPhaseLatency(sampleRate);
+    this.transform = new Transform(kernels, this.taps);
+    this.convolver = new Convolver(kernels, this.transform, sampleRate, this.taps);
+    this.work = kernels.allocate(this.taps * COMPLEX_BYTES);
+    this.reversed = bitReversed(this.taps);
+    const half = this.taps / 2;
+    this.squares = Float64Array.from({ length: half + 1 }, (_, k) => sin((Math.PI * k) / this.taps) ** 2);
+    const faded = this.taps * TAPER;
+    // The tap at −half has no partner at +half and stays out, so that the response is symmetric.
+    this.taper = Float64Array.from({ length: half }, (_, lag) =>
+      lag < half - faded ? 1 : 0.5 + 0.5 * cos((Math.PI * (lag - (half - faded))) / faded),
+    );
+    const flat = () => new Float64Array(half + 1);
+    this.magnitudes = { left: flat(), right: flat(), mid: flat(), side: flat() };
+    for (const step of this.plan(state)) step();
+    this.convolver.begin(this.crossed, true);
+  }
+
+  set(state: EqualizerState): void {
+    this.wanted = state;
+  }
+
+  process(left: number, right: number, frames: number): void {
+    for (let done = 0; done < frames; done += QUANTUM) {
+      if (this.steps.length > 0) this.steps.pop()!();
+      else if (this.wanted && this.convolver.settled) {
+        this.steps = [...this.plan(this.wanted), () => this.convolver.begin(this.crossed)].reverse();
+        this.wanted = null;
+      }
+      this.convolver.process(left + done * 8, right + done * 8);
+    }
+  }
+
+  /** The design in pieces that are short beside a quantum. */
+  private plan({ bands, scalePercent }: EqualizerState): (() => void)[] {
+    const still = bands.filter(({ dynamics }) => dynamics === null);
+    const { sampleRate } = this.context;
+    this.crossed = still.some(({ on, part }) => on && part !== 'stereo');
+    const steps: (() => void)[] = [() => EVERY.forEach((part) => this.magnitudes[part].fill(1))];
+    for (const band of still)
+      for (const section of bandSections(band, sampleRate, scalePercent))
+        for (const part of WORKS_ON[band.part]) steps.push(() => this.multiply(part, section));
+    const parts = this.crossed ? (['direct', 'conjugate'] as const) : (['direct'] as const);
+    for (const part of parts) {
+      steps.push(
+        () => this.combine(part),
+        () => this.transform.inverse(this.work, this.taps),
+        () => this.centre(),
+      );
+      for (let i = 0; i < PARTITIONS; i++)
+        steps.push(() => this.convolver.load(part, i, this.work + i * (this.taps / PARTITIONS) * COMPLEX_BYTES));
+    }
+    return steps;
+  }
+
+  private multiply(part: Part, section: Biquad): void {
+    const magnitude = this.magnitudes[part];
+    for (let k = 0; k < magnitude.length; k++) magnitude[k] *= Math.sqrt(squaredMagnitude(section, this.squares[k]));
+  }
+
+  /**
+   * Spectrum of the response with which z = left + i·right (direct) or its conjugate goes into the output, from the gains
+   * of left and right, then of mid and side: with p and v from each side to itself and c across, ((p + v) / 2) and
+   * ((p − v) / 2 + i·c).
+   */
+  private combine(response: 'direct' | 'conjugate'): void {
+    const { f64 } = this.context.kernels;
+    const { left, right, mid, side } = this.magnitudes;
+    const at = this.work >> 3;
+    for (let k = 0; k <= this.taps / 2; k++) {
+      const same = (mid[k] + side[k]) / 2;
+      const across = (mid[k] - side[k]) / 2;
+      const ownLeft = same * left[k];
+      const ownRight = same * right[k];
+      const toLeft = across * right[k];
+      const toRight = across * left[k];
+      const direct = response === 'direct';
+      const re = (direct ? ownLeft + ownRight : ownLeft - ownRight) / 2;
+      const im = (direct ? toRight - toLeft : toRight + toLeft) / 2;
+      for (const place of [this.reversed[k], this.reversed[(this.taps - k) % this.taps]]) {
+        f64[at + 2 * place] = re;
+        f64[at + 2 * place + 1] = im;
+      }
+    }
+  }
+
+  /** Scales the response, moves lag 0 to the middle, and fades its ends. */
+  private centre(): void {
+    const { f64 } = this.context.kernels;
+    const at = this.work >> 3;
+    const half = this.taps / 2;
+    const scale = 1 / this.taps;
+    for (let lag = 0; lag < half; lag++) {
+      for (const part of [0, 1]) {
+        const early = at + 2 * lag + part;
+        const late = at + 2 * (lag + half) + part;
+        const after = f64[early] * scale * this.taper[lag];
+        // What stands at taps − n is the response at −n; it goes to half − n.
+        const before = lag === 0 ? 0 : f64[late] * scale * this.taper[half - lag];
+        f64[early] = before;
+        f64[late] = after;
+      }
+    }
+  }
+}

@@ -20,8 +20,8 @@ export interface KernelExports {
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, left: number, right: number, frames: number): void;
   dynamicBand(state: number, left: number, right: number, frames: number): void;
-  forwardTransform(x: number, size: number, twiddles: number, stride: number): void;
-  inverseTransform(x: number, size: number, twiddles: number, stride: number): void;
+  forwardTransform(x: number, size: number, twiddles: number): void;
+  inverseTransform(x: number, size: number, twiddles: number): void;
   addProduct(sum: number, x: number, h: number, size: number): void;
   addConjugateProduct(sum: number, x: number, h: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;

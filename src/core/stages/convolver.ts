@@ -1,10 +1,13 @@
 import type { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
-import { bitReversed, COMPLEX_BYTES, type Transform } from '../kernels/transform';
+import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { Crossfade } from './crossfade';
 
-/** Partitions of an impulse response. */
-export const PARTITIONS = 8;
+/** Frames of a block: the convolver trails by one. */
+export const BLOCK_FRAMES = 2048;
+const SIZE = 2 * BLOCK_FRAMES;
+const BYTES = SIZE * COMPLEX_BYTES;
+const QUANTA = BLOCK_FRAMES / QUANTUM;
 
 /**
  * An impulse response as the spectra of its partitions. With left and right as one complex signal z = left + i·right, it
@@ -21,15 +24,14 @@ interface Response {
 }
 
 /**
- * Convolves left and right with a long impulse response, in blocks of an eighth of its length by overlap-save
- * (T. Stockham, "High-speed convolution and correlation", 1966). The work on older blocks is spread over the quanta
+ * Convolves left and right with a long impulse response, in partitions of one block by overlap-save (T. Stockham,
+ * "High-speed convolution and correlation", 1966). The work on older blocks is spread over the quanta
  * between two blocks. A new response takes over without a click, on the same past.
  */
 export class Convolver {
-  /** Frames by which the output trails a direct convolution. */
-  readonly latency: number;
-  private readonly size: number;
-  private readonly bytes: number;
+  /** Blocks of the impulse response. */
+  readonly partitions: number;
+  private readonly transform: Transform;
   private readonly input: number;
   private readonly spectra: number;
   private readonly mirror: number;
@@ -44,35 +46,32 @@ export class Convolver {
   private readonly byHeard = (left: number, right: number) => this.read(this.heard, left, right);
   private readonly byNext = (left: number, right: number) => this.read(this.next, left, right);
 
-  /** `taps` is a power of two, at least 8 quanta; the transform must reach over a quarter of it. */
+  /** `taps`, the length of the impulse response, is a multiple of the block. */
   constructor(
     private readonly kernels: Kernels,
-    private readonly transform: Transform,
     sampleRate: number,
-    readonly taps: number,
+    taps: number,
   ) {
-    this.latency = taps / PARTITIONS;
-    this.size = 2 * this.latency;
-    this.bytes = this.size * COMPLEX_BYTES;
-    this.input = kernels.allocate(this.bytes);
-    this.spectra = kernels.allocate(this.bytes * PARTITIONS);
-    this.mirror = kernels.allocate(this.size * 4);
+    this.partitions = taps / BLOCK_FRAMES;
+    this.transform = new Transform(kernels, SIZE);
+    this.input = kernels.allocate(BYTES);
+    this.spectra = kernels.allocate(BYTES * this.partitions);
+    this.mirror = kernels.allocate(SIZE * 4);
     this.heard = this.response();
     this.next = this.response();
     this.change = new Crossfade(kernels, sampleRate);
-    const reversed = bitReversed(this.size);
-    for (let k = 0; k < this.size; k++)
-      kernels.u32[(this.mirror >> 2) + reversed[k]] = reversed[(this.size - k) % this.size];
+    const reversed = bitReversed(SIZE);
+    for (let k = 0; k < SIZE; k++) kernels.u32[(this.mirror >> 2) + reversed[k]] = reversed[(SIZE - k) % SIZE];
   }
 
   private response(): Response {
-    const { kernels, bytes } = this;
+    const { kernels, partitions } = this;
     return {
-      direct: kernels.allocate(bytes * PARTITIONS),
-      conjugate: kernels.allocate(bytes * PARTITIONS),
+      direct: kernels.allocate(BYTES * partitions),
+      conjugate: kernels.allocate(BYTES * partitions),
       crossed: false,
-      sum: kernels.allocate(bytes),
-      output: kernels.allocate(bytes),
+      sum: kernels.allocate(BYTES),
+      output: kernels.allocate(BYTES),
     };
   }
 
@@ -82,23 +81,23 @@ export class Convolver {
   }
 
   /**
-   * Puts partition `index` of the next response in place: {@link latency} complex taps at an address, for the direct or
+   * Puts partition `index` of the next response in place: {@link BLOCK_FRAMES} complex taps at an address, for the direct or
    * the conjugate part.
    */
   load(part: 'direct' | 'conjugate', index: number, taps: number): void {
     const { f64 } = this.kernels;
-    const to = this.next[part] + index * this.bytes;
-    const scale = 1 / this.size;
-    const values = 2 * this.latency;
+    const to = this.next[part] + index * BYTES;
+    const scale = 1 / SIZE;
+    const values = 2 * BLOCK_FRAMES;
     for (let i = 0; i < values; i++) f64[(to >> 3) + i] = f64[(taps >> 3) + i] * scale;
     f64.fill(0, (to >> 3) + values, (to >> 3) + 2 * values);
-    this.transform.forward(to, this.size);
+    this.transform.forward(to);
   }
 
   /** Lets the loaded response take over from the next block on; at once, before anything was heard. */
   begin(crossed: boolean, atOnce = false): void {
     this.next.crossed = crossed;
-    this.kernels.view64(this.next.sum, this.size * 2).fill(0);
+    this.kernels.view64(this.next.sum, SIZE * 2).fill(0);
     if (atOnce) [this.heard, this.next] = [this.next, this.heard];
     else this.arrival = 'loaded';
   }
@@ -106,8 +105,7 @@ export class Convolver {
   /** One quantum in place. */
   process(left: number, right: number): void {
     const { f64 } = this.kernels;
-    const quanta = this.latency / QUANTUM;
-    const at = (this.input + (this.latency + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
+    const at = (this.input + (BLOCK_FRAMES + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
     const l = left >> 3;
     const r = right >> 3;
     for (let i = 0; i < QUANTUM; i++) {
@@ -121,24 +119,24 @@ export class Convolver {
       }
     } else this.read(this.heard, left, right);
 
-    const first = 1 + Math.floor((this.quantum * (PARTITIONS - 1)) / quanta);
-    const end = 1 + Math.floor(((this.quantum + 1) * (PARTITIONS - 1)) / quanta);
+    const first = 1 + Math.floor((this.quantum * (this.partitions - 1)) / QUANTA);
+    const end = 1 + Math.floor(((this.quantum + 1) * (this.partitions - 1)) / QUANTA);
     for (let partition = first; partition < end; partition++) {
       this.add(this.heard, partition, partition - 1);
       if (this.arrival === 'running' || this.arrival === 'fading') this.add(this.next, partition, partition - 1);
     }
-    if (++this.quantum === quanta) this.turn();
+    if (++this.quantum === QUANTA) this.turn();
   }
 
   /** The block is full: transforms it, finishes the sums, and gives the next block to be heard. */
   private turn(): void {
     const { f64 } = this.kernels;
     this.quantum = 0;
-    this.newest = (this.newest + 1) % PARTITIONS;
-    const spectrum = (this.spectra + this.newest * this.bytes) >> 3;
-    f64.copyWithin(spectrum, this.input >> 3, (this.input + this.bytes) >> 3);
-    this.transform.forward(spectrum << 3, this.size);
-    f64.copyWithin(this.input >> 3, (this.input + this.bytes / 2) >> 3, (this.input + this.bytes) >> 3);
+    this.newest = (this.newest + 1) % this.partitions;
+    const spectrum = (this.spectra + this.newest * BYTES) >> 3;
+    f64.copyWithin(spectrum, this.input >> 3, (this.input + BYTES) >> 3);
+    this.transform.forward(spectrum << 3);
+    f64.copyWithin(this.input >> 3, (this.input + BYTES / 2) >> 3, (this.input + BYTES) >> 3);
     this.finish(this.heard);
     if (this.arrival === 'running' || this.arrival === 'fading') this.finish(this.next);
     if (this.arrival === 'running') {
@@ -150,22 +148,22 @@ export class Convolver {
   private finish(response: Response): void {
     const { f64 } = this.kernels;
     this.add(response, 0, 0);
-    f64.copyWithin(response.output >> 3, response.sum >> 3, (response.sum + this.bytes) >> 3);
-    f64.fill(0, response.sum >> 3, (response.sum + this.bytes) >> 3);
-    this.transform.inverse(response.output, this.size);
+    f64.copyWithin(response.output >> 3, response.sum >> 3, (response.sum + BYTES) >> 3);
+    f64.fill(0, response.sum >> 3, (response.sum + BYTES) >> 3);
+    this.transform.inverse(response.output);
   }
 
   /** Adds a partition's product with the block that came `age` blocks before the newest. */
   private add({ direct, conjugate, crossed, sum }: Response, partition: number, age: number): void {
     const { run } = this.kernels;
-    const x = this.spectra + ((this.newest - age + PARTITIONS) % PARTITIONS) * this.bytes;
-    run.addProduct(sum, x, direct + partition * this.bytes, this.size);
-    if (crossed) run.addConjugateProduct(sum, x, conjugate + partition * this.bytes, this.mirror, this.size);
+    const x = this.spectra + ((this.newest - age + this.partitions) % this.partitions) * BYTES;
+    run.addProduct(sum, x, direct + partition * BYTES, SIZE);
+    if (crossed) run.addConjugateProduct(sum, x, conjugate + partition * BYTES, this.mirror, SIZE);
   }
 
   private read({ output }: Response, left: number, right: number): void {
     const { f64 } = this.kernels;
-    const at = (output + (this.latency + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
+    const at = (output + (BLOCK_FRAMES + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
     const l = left >> 3;
     const r = right >> 3;
     for (let i = 0; i < QUANTUM; i++) {

@@ -1,6 +1,8 @@
 import { above, db, noise, sine } from '../../../tests/support/signals';
 import { aligned } from '../../../tests/support/core';
 import { parseLane, type Lane } from '../../core/lane/schema';
+import { regionBands } from '../../core/stages/equalizer/region';
+import { equalizerBand } from '../../core/stages/equalizer/settings';
 import { LiveLane } from './live-lane';
 import { makeTaps, type LiveOptions } from './protocol';
 
@@ -130,4 +132,62 @@ test('taps hold the mid signal before and after the open stage', () => {
   play(live, 20);
   expect(taps.written[0]).toBe(20 * 128);
   for (const i of [300, 1000, 2000]) expect(taps.after[i] / taps.before[i]).toBeCloseTo(10 ** (-6 / 20), 5);
+});
+
+const BELL = { kind: 'equalizer', settings: { bands: [{ shape: 'bell', frequencyHz: 441, gainDb: 6, q: 1 }] } };
+
+test('the change alone is the master less the mix', () => {
+  const live = open(lane(BELL));
+  const { left } = play(live, 300, { 100: () => live.receive({ type: 'listen', side: 'change' }) });
+  expect(db(peak(left.subarray(200 * 128)))).toBeCloseTo(-12, 1);
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
+});
+
+test('the master is compared with the lane without one of its stages, in time and without a click', () => {
+  const live = open(lane(TRIM, BELL));
+  const { left } = play(live, 700, {
+    100: () => live.receive({ type: 'against', lane: lane(TRIM) }),
+    150: () => live.receive({ type: 'listen', side: 'mix' }),
+    250: () => live.receive({ type: 'against', lane: null }),
+    350: () => live.receive({ type: 'against', lane: lane(TRIM) }),
+    450: () => live.receive({ type: 'listen', side: 'change' }),
+    550: () => live.receive({ type: 'listen', side: 'master' }),
+  });
+  const level = (quantum: number) => db(peak(left.subarray(quantum * 128, (quantum + 30) * 128)));
+  expect(level(110)).toBeCloseTo(-12, 1);
+  expect(level(210)).toBeCloseTo(-18, 1);
+  expect(level(310)).toBeCloseTo(-12, 1);
+  expect(level(410)).toBeCloseTo(-18, 1);
+  expect(level(510)).toBeCloseTo(-18, 1);
+  expect(level(610)).toBeCloseTo(-12, 1);
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
+});
+
+test('a lane of longer latency is compared at the same place in time, also after a jump', () => {
+  const live = open(lane({ kind: 'equalizer', settings: { phase: 'linear' } }, TRIM));
+  const { left } = play(live, 500, {
+    0: () => live.receive({ type: 'against', lane: lane(TRIM) }),
+    1: () => live.receive({ type: 'listen', side: 'change' }),
+    200: () => live.receive({ type: 'seek', frame: 30_001 }),
+    350: () => live.receive({ type: 'against', lane: null }),
+    360: () => live.receive({ type: 'match', mixDb: -6, masterDb: 0 }),
+  });
+  for (const quantum of [100, 300, 450]) {
+    expect(db(peak(left.subarray(quantum * 128, (quantum + 40) * 128)))).toBeLessThan(-120);
+  }
+});
+
+test('only a region of what is heard passes', () => {
+  const live = open(lane());
+  const bandsOf = (frequencyHz: number) => regionBands(equalizerBand.parse({ shape: 'bell', frequencyHz, q: 4 }));
+  const { left } = play(live, 600, {
+    100: () => live.receive({ type: 'region', bands: bandsOf(441) }),
+    250: () => live.receive({ type: 'region', bands: bandsOf(8000) }),
+    450: () => live.receive({ type: 'region', bands: [] }),
+  });
+  const level = (quantum: number) => db(peak(left.subarray(quantum * 128, (quantum + 40) * 128)));
+  expect(level(200)).toBeCloseTo(-12, 1);
+  expect(level(400)).toBeLessThan(-80);
+  expect(level(550)).toBeCloseTo(-12, 5);
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
 });

@@ -9,14 +9,23 @@ import {
 } from '../../core/measure/loudness-statistics';
 import type { LoudnessMeter } from '../../core/measure/loudness';
 import { amplitude } from '../../core/signal/decibels';
-import { TAP_FRAMES, type LiveOptions, type LiveReadings, type LiveRequest, type Loop, type Monitor } from './protocol';
+import { RegionFilter } from './region-filter';
+import {
+  TAP_FRAMES,
+  type LiveOptions,
+  type LiveReadings,
+  type LiveRequest,
+  type Loop,
+  type Monitor,
+  type Side,
+} from './protocol';
 
 const FADE_SECONDS = 0.015;
 const CHANGE_SECONDS = 0.02;
 /** Frames of the programme that a new lane hears before it is faded in, so that filters and gains have settled. */
 const PRIME_FRAMES = 8192;
-/** The delay of the untouched mix must reach over the longest lane. */
-const DELAY_FRAMES = 65536;
+/** The delay of the untouched mix must reach over the longest lane: a dozen linear-phase stages at 192 kHz. */
+const DELAY_FRAMES = 524288;
 /** 400 ms blocks kept for the integrated loudness of what was played: an hour. */
 const BLOCKS = 36000;
 
@@ -28,6 +37,9 @@ const MATRICES: Record<Monitor, [number, number, number, number]> = {
   left: [1, 0, 1, 0],
   right: [0, 1, 0, 1],
 };
+
+/** Shares of the master and of what it is compared with in what is heard. */
+const WEIGHTS: Record<Side, [master: number, other: number]> = { master: [1, 0], mix: [0, 1], change: [1, -1] };
 
 /** A value that moves to its target along two parabolas, gently off and gently on. */
 class Ramp {
@@ -111,11 +123,19 @@ export class LiveLane {
   private playing = false;
   private pendingSeek: number | null = null;
   private readonly transport: Ramp;
-  private readonly share: Ramp;
+  private readonly weights: [master: Ramp, other: Ramp];
   private readonly mixGain: Ramp;
   private readonly masterGain: Ramp;
   private readonly matrix: [Ramp, Ramp, Ramp, Ramp];
-  private listening: 'mix' | 'master' = 'master';
+  private listening: Side = 'master';
+  /** The lane that the master is compared with in place of the mix, and a ring with its output. */
+  private against: LaneProcessor | null = null;
+  private againstStages: Lane | null = null;
+  /** Another lane to compare with, until the present one is no longer heard. */
+  private pendingAgainst: Lane | null | undefined;
+  private againstLeft = new Float32Array(0);
+  private againstRight = new Float32Array(0);
+  private readonly region: RegionFilter;
   private readonly delayLeft = new Float32Array(DELAY_FRAMES);
   private readonly delayRight = new Float32Array(DELAY_FRAMES);
   private delayed = 0;
@@ -126,12 +146,13 @@ export class LiveLane {
     const { audio, lane } = options;
     this.frames = audio.left.length;
     this.stages = lane;
-    this.lane = this.makeLane();
+    this.lane = this.makeLane(lane);
+    this.region = new RegionFilter(audio.sampleRate);
     const ramp = (value: number, seconds: number) => new Ramp(value, Math.round(seconds * audio.sampleRate));
     this.change = ramp(1, CHANGE_SECONDS);
     this.playing = options.playing ?? false;
     this.transport = ramp(this.playing ? 1 : 0, FADE_SECONDS);
-    this.share = ramp(0, FADE_SECONDS);
+    this.weights = [ramp(1, FADE_SECONDS), ramp(0, FADE_SECONDS)];
     this.mixGain = ramp(1, FADE_SECONDS);
     this.masterGain = ramp(1, FADE_SECONDS);
     const [a, b, c, d] = MATRICES.stereo;
@@ -157,7 +178,11 @@ export class LiveLane {
         return;
       case 'listen':
         this.listening = request.side;
-        return this.share.moveTo(request.side === 'mix' ? 1 : 0);
+        return this.pendingAgainst === undefined ? this.weigh(request.side) : undefined;
+      case 'against':
+        return this.compareWith(request.lane);
+      case 'region':
+        return this.region.set(request.bands);
       case 'match':
         this.mixGain.moveTo(amplitude(request.mixDb));
         return this.masterGain.moveTo(amplitude(request.masterDb));
@@ -182,10 +207,17 @@ export class LiveLane {
         return;
       }
     }
+    if (this.pendingAgainst !== undefined && this.weights[1].value === 0 && this.weights[1].resting) {
+      this.swapAgainst(this.pendingAgainst);
+      this.pendingAgainst = undefined;
+      this.weigh(this.listening);
+    }
     this.feed();
     this.run(this.lane, true);
+    if (this.against) this.runAgainst(this.against);
     this.compare(this.lane, left, right);
     if (this.leaving) this.crossfade(this.leaving, left, right);
+    this.region.process(left, right);
     for (let i = 0; i < QUANTUM; i++) {
       const gain = this.transport.next();
       left[i] *= gain;
@@ -199,24 +231,28 @@ export class LiveLane {
 
   readings(): LiveReadings {
     const { joints } = this.lane;
-    const heard = joints[this.listening === 'mix' ? 0 : joints.length - 1];
+    const compared = this.against?.joints.at(-1) ?? joints[0];
+    const heard = this.listening === 'mix' ? compared : joints[joints.length - 1];
     const result: LiveReadings = {
       frame: this.pendingSeek ?? Math.max(0, Math.min(this.frames, this.audible())),
       playing: this.playing,
       joints: joints.map(({ loudness, peak }) => ({
         momentaryLufs: loudness.momentary(),
+        samplePeak: Math.max(...peak.samplePeaks()),
         truePeak: Math.max(...peak.truePeaks()),
       })),
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
+      movements: this.lane.movements(this.tapStage),
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
       momentaryLufs: heard.loudness.momentary(),
       shortTermLufs: heard.loudness.shortTerm(),
-      integratedLufs: this.played[this.listening].integrated(),
+      integratedLufs: this.played[this.listening === 'mix' ? 'mix' : 'master'].integrated(),
       mixLufs: this.played.mix.integrated(),
       masterLufs: this.played.master.integrated(),
     };
     for (const { peak } of joints) peak.clear();
+    for (const { peak } of this.against?.joints ?? []) peak.clear();
     return result;
   }
 
@@ -226,8 +262,8 @@ export class LiveLane {
     return this.loop && this.sinceJump < latency ? this.loop.end - (latency - this.sinceJump) : this.position - latency;
   }
 
-  private makeLane(): LaneProcessor {
-    return new LaneProcessor(this.stages.stages, {
+  private makeLane({ stages }: Lane): LaneProcessor {
+    return new LaneProcessor(stages, {
       sampleRate: this.options.audio.sampleRate,
       maxFrames: QUANTUM,
       meterHops: SHORT_TERM_HOPS,
@@ -238,36 +274,76 @@ export class LiveLane {
     this.stages = lane;
     if (this.lane.update(lane)) return;
     this.leaving = this.lane;
-    this.lane = this.makeLane();
-    this.prime(this.position);
+    this.lane = this.makeLane(lane);
+    this.prime(this.lane, this.position);
+    this.clearPlayed();
     this.change.value = 0;
     this.change.moveTo(0);
     this.change.moveTo(1);
   }
 
-  /** Lets a new lane hear what lies before a frame. */
-  private prime(frame: number): void {
-    for (let at = frame - PRIME_FRAMES; at < frame; at += QUANTUM) {
-      this.copy(at, this.lane.left, this.lane.right);
-      this.lane.process(QUANTUM);
+  private weigh(side: Side): void {
+    WEIGHTS[side].forEach((weight, i) => this.weights[i].moveTo(weight));
+  }
+
+  /** Takes another lane to compare with; one of other stages waits until the present one is no longer heard. */
+  private compareWith(lane: Lane | null): void {
+    if (lane && this.against && this.pendingAgainst === undefined && this.against.update(lane)) {
+      this.againstStages = lane;
+      return;
     }
-    this.played.mix.clear(this.lane.joints[0].loudness.hopCount);
+    this.pendingAgainst = lane;
+    this.weigh('master');
+  }
+
+  private swapAgainst(lane: Lane | null): void {
+    this.againstStages = lane;
+    this.against = lane && this.makeLane(lane);
+    if (!this.against) return this.clearPlayed();
+    if (this.againstLeft.length === 0) {
+      this.againstLeft = new Float32Array(DELAY_FRAMES);
+      this.againstRight = new Float32Array(DELAY_FRAMES);
+    }
+    this.prime(this.against, this.position, true);
+    this.clearPlayed();
+  }
+
+  /** Lets a new lane hear what lies before a frame: as much as it takes to settle and to fill its latency. */
+  private prime(lane: LaneProcessor, frame: number, kept = false): void {
+    const quanta = Math.ceil((PRIME_FRAMES + 2 * lane.latency) / QUANTUM);
+    for (let before = quanta; before > 0; before--) {
+      this.copy(frame - before * QUANTUM, lane.left, lane.right);
+      lane.process(QUANTUM);
+      if (kept) this.keepAgainst(lane, this.delayed - before * QUANTUM);
+    }
+    for (const { peak } of lane.joints) peak.clear();
+  }
+
+  private clearPlayed(): void {
+    this.played.mix.clear(this.comparedLoudness().hopCount);
     this.played.master.clear(this.lane.joints[this.lane.joints.length - 1].loudness.hopCount);
-    for (const { peak } of this.lane.joints) peak.clear();
+  }
+
+  private comparedLoudness(): LoudnessMeter {
+    return (this.against?.joints.at(-1) ?? this.lane.joints[0]).loudness;
   }
 
   /** Goes to a frame so that it is the next to be heard. */
   private jump(frame: number): void {
     this.leaving = null;
-    this.lane = this.makeLane();
+    this.lane = this.makeLane(this.stages);
+    this.against = this.againstStages && this.makeLane(this.againstStages);
     this.position = frame;
     this.sinceJump = Infinity;
     const { latency } = this.lane;
     // The lane and the delay must hold what lies between the frame that is heard and the one that is fed.
-    this.prime(frame);
+    this.prime(this.lane, frame);
+    if (this.against) this.prime(this.against, frame, true);
+    this.clearPlayed();
     for (let ahead = 0; ahead < latency; ahead += QUANTUM) {
       this.feed();
       this.run(this.lane, false);
+      if (this.against) this.runAgainst(this.against);
     }
   }
 
@@ -308,9 +384,21 @@ export class LiveLane {
     lane.right.set(this.delayRight.subarray(start, start + QUANTUM));
     lane.process(QUANTUM, tapped && this.options.taps ? this.tap : undefined);
     if (tapped) {
-      this.played.mix.follow(lane.joints[0].loudness);
+      this.played.mix.follow(this.comparedLoudness());
       this.played.master.follow(lane.joints[lane.joints.length - 1].loudness);
     }
+  }
+
+  private runAgainst(against: LaneProcessor): void {
+    this.run(against, false);
+    this.keepAgainst(against, this.delayed - QUANTUM);
+  }
+
+  /** Keeps a quantum of the other lane's output beside the mix that went in. */
+  private keepAgainst(against: LaneProcessor, at: number): void {
+    const start = (at + 2 * DELAY_FRAMES) % DELAY_FRAMES;
+    this.againstLeft.set(against.left, start);
+    this.againstRight.set(against.right, start);
   }
 
   private readonly tap = (joint: number): void => {
@@ -323,33 +411,43 @@ export class LiveLane {
     if (!before) taps.written[0] += QUANTUM;
   };
 
-  /** Mix or master of one lane, equally loud, through the monitor. */
+  /** What is chosen of one lane and of what it is compared with, equally loud, through the monitor. */
   private compare(lane: LaneProcessor, left: Float32Array, right: Float32Array): void {
     const [a, b, c, d] = this.matrix;
-    const start = this.delayed - QUANTUM - lane.latency + 2 * DELAY_FRAMES;
+    const [masterWeight, otherWeight] = this.weights;
+    const otherLeft = this.against ? this.againstLeft : this.delayLeft;
+    const otherRight = this.against ? this.againstRight : this.delayRight;
+    const start = this.otherStart(lane);
     for (let i = 0; i < QUANTUM; i++) {
-      const share = this.share.next();
-      const mix = this.mixGain.next() * share;
-      const master = this.masterGain.next() * (1 - share);
+      const mix = this.mixGain.next() * otherWeight.next();
+      const master = this.masterGain.next() * masterWeight.next();
       const at = (start + i) % DELAY_FRAMES;
-      const l = lane.left[i] * master + this.delayLeft[at] * mix;
-      const r = lane.right[i] * master + this.delayRight[at] * mix;
+      const l = lane.left[i] * master + otherLeft[at] * mix;
+      const r = lane.right[i] * master + otherRight[at] * mix;
       left[i] = l * a.next() + r * b.next();
       right[i] = l * c.next() + r * d.next();
     }
+  }
+
+  /** Where in its ring lies what belongs to a lane's newest output. */
+  private otherStart(lane: LaneProcessor): number {
+    const lag = Math.max(0, lane.latency - (this.against?.latency ?? 0));
+    return this.delayed - QUANTUM - lag + 2 * DELAY_FRAMES;
   }
 
   /** Blends the lane being left into what was rendered; it takes the controls' resting values. */
   private crossfade(leaving: LaneProcessor, left: Float32Array, right: Float32Array): void {
     this.run(leaving, false);
     const [a, b, c, d] = this.matrix;
-    const start = this.delayed - QUANTUM - leaving.latency + 2 * DELAY_FRAMES;
-    const mix = this.mixGain.value * this.share.value;
-    const master = this.masterGain.value * (1 - this.share.value);
+    const otherLeft = this.against ? this.againstLeft : this.delayLeft;
+    const otherRight = this.against ? this.againstRight : this.delayRight;
+    const start = this.otherStart(leaving);
+    const mix = this.mixGain.value * this.weights[1].value;
+    const master = this.masterGain.value * this.weights[0].value;
     for (let i = 0; i < QUANTUM; i++) {
       const at = (start + i) % DELAY_FRAMES;
-      const l = leaving.left[i] * master + this.delayLeft[at] * mix;
-      const r = leaving.right[i] * master + this.delayRight[at] * mix;
+      const l = leaving.left[i] * master + otherLeft[at] * mix;
+      const r = leaving.right[i] * master + otherRight[at] * mix;
       const arrived = this.change.next();
       left[i] = left[i] * arrived + (l * a.value + r * b.value) * (1 - arrived);
       right[i] = right[i] * arrived + (l * c.value + r * d.value) * (1 - arrived);

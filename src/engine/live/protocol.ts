@@ -1,9 +1,13 @@
 import type { Lane } from '../../core/lane/schema';
+import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import type { Sides } from '../../core/measure/peak';
 import type { Audio } from '../pass/result';
 
-/** What is heard: the untouched mix or the master. */
-export type Side = 'mix' | 'master';
+/**
+ * What is heard: what the master is compared with (the untouched mix, or another lane), the master, or only the change
+ * from one to the other.
+ */
+export type Side = 'mix' | 'master' | 'change';
 
 export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right'] as const;
 export type Monitor = (typeof MONITORS)[number];
@@ -48,6 +52,10 @@ export type LiveRequest =
   | { type: 'seek'; frame: number }
   | { type: 'loop'; loop: Loop | null }
   | { type: 'listen'; side: Side }
+  /** The lane that the master is compared with, never of longer latency; null for the untouched mix. */
+  | { type: 'against'; lane: Lane | null }
+  /** Bands that let only a region of what is heard pass; none for everything. */
+  | { type: 'region'; bands: EqualizerBand[] }
   /** Gains in dB that make mix and master equally loud. */
   | { type: 'match'; mixDb: number; masterDb: number }
   | { type: 'monitor'; monitor: Monitor }
@@ -58,6 +66,7 @@ export type LiveRequest =
 export interface LiveJoint {
   momentaryLufs: number;
   /** Linear, the higher side. */
+  samplePeak: number;
   truePeak: number;
 }
 
@@ -69,6 +78,8 @@ export interface LiveReadings {
   joints: LiveJoint[];
   /** dB, largest since the last readings, for each stage. */
   gainReduction: number[];
+  /** dB by which each band of the tapped stage is moved now; empty for a stage without such bands. */
+  movements: number[];
   /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */
   samplePeak: Sides;
   truePeak: Sides;

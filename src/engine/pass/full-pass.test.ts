@@ -1,6 +1,7 @@
 import { noise, sine } from '../../../tests/support/signals';
 import { aligned } from '../../../tests/support/core';
 import { parseLane, type Lane } from '../../core/lane/schema';
+import { averageSpectrumSize } from '../../core/measure/average-spectrum';
 import { FullPass, type PassControl } from './full-pass';
 import type { Audio, PassResult } from './result';
 
@@ -23,7 +24,8 @@ const lane = (change: (stages: typeof STAGES) => unknown[] = (stages) => stages)
 const calm: PassControl = { turn: () => Promise.resolve() };
 
 /** Everything of a result as plain values, without the parts that are pictures of the same. */
-const plain = ({ joints, master, gainReduction, left }: PassResult) => ({
+const plain = ({ joints, master, gainReduction, spectra, left }: PassResult) => ({
+  spectra: spectra.map((each) => each && [each.before[300], each.after[300]]),
   joints: joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]),
   master: [master.integratedLufs, master.rangeLu, master.truePeakDbtp, master.maxShortTermLufs],
   reductions: gainReduction.map((trace) => trace && [...trace]),
@@ -42,6 +44,8 @@ test('the rendered master is what the lane gives, in place in time', async () =>
   expect([...right.subarray(0, 999)]).toEqual([...Float32Array.from(expected.right.subarray(0, 999))]);
 });
 
+const linear = (stage: object) => ({ ...stage, id: 'linear', settings: { phase: 'linear' } });
+
 test('after any change the result is that of a pass from the beginning', async () => {
   const pass = new FullPass(audio);
   await pass.run(lane(), calm);
@@ -51,6 +55,9 @@ test('after any change the result is that of a pass from the beginning', async (
     (stages) => ((stages[1].on = false), stages),
     (stages) => ((stages[0].settings = { gainDb: -3 }), stages),
     ([a, b, c]) => [b, a, c],
+    ([a, b, c]) => [a, b, linear(b), c],
+    ([a, b, c]) => [a, linear(b), b, c],
+    ([a, b, c]) => [a, linear(b), b, { ...c, settings: { inputGainDb: 4 } }],
     (stages) => stages.slice(0, 2),
     () => [],
     (stages) => stages,
@@ -113,4 +120,23 @@ test('gain reduction has one value for each block, and overs their times', async
   expect(gainReduction).toEqual([null]);
   expect(master.overs.length).toBeGreaterThan(0);
   expect(Math.max(...master.overs)).toBeLessThan(4);
+});
+
+test('an equalizer has the average spectra before and behind it, as levels of a sine', async () => {
+  const bin = 1000;
+  const frequencyHz = (bin * RATE) / averageSpectrumSize(RATE);
+  const tone = Float32Array.from(sine(frequencyHz, -18, 8, RATE));
+  const bell = { shape: 'bell', frequencyHz: Math.round(frequencyHz), gainDb: 6, q: 1 };
+  const stages = [
+    { id: 't', kind: 'trim', settings: {} },
+    { id: 'e', kind: 'equalizer', settings: { bands: [bell] } },
+  ];
+  const { spectra } = await new FullPass({ left: tone, right: tone, sampleRate: RATE }).run(
+    parseLane({ schema: 1, stages }),
+    calm,
+  );
+  expect(spectra[0]).toBeNull();
+  expect(spectra[1]!.before[bin]).toBeCloseTo(-18, 1);
+  expect(spectra[1]!.after[bin]).toBeCloseTo(-12, 1);
+  expect(spectra[1]!.before[bin + 200]).toBeLessThan(-90);
 });

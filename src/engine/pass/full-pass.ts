@@ -2,6 +2,7 @@ import { LaneProcessor, type Joint } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import { AverageSpectrum } from '../../core/measure/average-spectrum';
 import { decibels } from '../../core/signal/decibels';
 import {
   PASS_FRAMES,
@@ -10,10 +11,11 @@ import {
   type JointReading,
   type PassResult,
   type ProgrammeReading,
+  type StageSpectra,
 } from './result';
 
-/** Frames kept behind the programme in a kept joint, for the latencies of the stages that follow it. */
-const TAIL_FRAMES = 16384;
+/** Frames kept behind the programme and its latency in a kept joint: what rings on into the stages that follow. */
+const TAIL_FRAMES = 65536;
 /** Blocks between two looks at whether the pass was overtaken. */
 const BLOCKS_PER_TURN = 256;
 
@@ -22,10 +24,11 @@ export interface PassControl {
   turn(share: number): Promise<void>;
 }
 
-/** Reading and gain-reduction trace behind a stage. */
+/** What is known of a stage that ran: the reading behind it, its gain-reduction trace, and its spectra. */
 interface StageReading {
   joint: JointReading;
   gainReduction: Float32Array | null;
+  spectra: StageSpectra | null;
 }
 
 /** The signal at a joint, as it entered the stage behind it. */
@@ -135,13 +138,15 @@ export class FullPass {
     const mix = this.mix as ProgrammeReading;
     const joints: JointReading[] = [mix];
     const gainReduction: (Float32Array | null)[] = [];
+    const spectra: (StageSpectra | null)[] = [];
     let run = 0;
     for (const { on } of lane.stages) {
       const reading = on ? this.readings.get(keys[run++]) : undefined;
       joints.push(reading?.joint ?? joints[joints.length - 1]);
       gainReduction.push(reading?.gainReduction ?? null);
+      spectra.push(reading?.spectra ?? null);
     }
-    return { joints, mix, gainReduction, ...master };
+    return { joints, mix, gainReduction, spectra, ...master };
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
@@ -169,16 +174,28 @@ export class FullPass {
     const inputLatency = start?.latency ?? 0;
     const latency = inputLatency + processor.latency;
     const source = start ?? audio;
-    const keep = keepAt > skipped ? this.makeKept(keys[keepAt - 1], keepAt) : null;
+    const keep =
+      keepAt > skipped
+        ? this.makeKept(keys[keepAt - 1], keepAt, inputLatency + processor.latencyAt(keepAt - skipped))
+        : null;
     const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
     const output = this.takeOutput();
     const masterPicture = new Picture(audio);
     const mixPicture = this.mix ? null : new Picture(audio);
     const traces = stages.map(() => new Float32Array(Math.ceil(frames / PASS_FRAMES)));
     const { left, right } = processor;
+    // Spectra before and behind each equalizer, by joint.
+    const averages = new Map<number, AverageSpectrum>();
+    stages.forEach(({ kind }, i) => {
+      if (kind === 'equalizer')
+        for (const joint of [i, i + 1])
+          if (!averages.has(joint)) averages.set(joint, new AverageSpectrum(processor.kernels, audio.sampleRate));
+    });
     const last = processor.joints[processor.joints.length - 1];
     let position = 0;
     const tap = (joint: number) => {
+      if (position + PASS_FRAMES <= frames)
+        averages.get(joint)?.add(processor.leftAddress, processor.rightAddress, PASS_FRAMES);
       if (keep && joint === keepAt - skipped) {
         const room = Math.max(0, Math.min(PASS_FRAMES, keep.left.length - position));
         keep.left.set(left.subarray(0, room), position);
@@ -217,18 +234,22 @@ export class FullPass {
       this.readings.set(keys[skipped + i], {
         joint: jointReading(processor.joints[i + 1]),
         gainReduction: reduces ? traces[i] : null,
+        spectra:
+          stages[i].kind === 'equalizer'
+            ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
+            : null,
       });
     });
-    if (keep) this.kept = { ...keep, latency: inputLatency + processor.latencyAt(keepAt - skipped) };
+    if (keep) this.kept = keep;
     this.nextOutput = 1 - this.nextOutput;
     return { master: masterPicture.reading(last), ...output };
   }
 
-  private makeKept(key: string, stages: number): Omit<KeptJoint, 'latency'> | null {
-    const frames = this.audio.left.length + TAIL_FRAMES;
+  private makeKept(key: string, stages: number, latency: number): KeptJoint | null {
+    const frames = this.audio.left.length + latency + TAIL_FRAMES;
     if (frames * 16 > this.keepBytes) return null;
     this.kept = null;
-    return { key, stages, left: new Float64Array(frames), right: new Float64Array(frames) };
+    return { key, stages, latency, left: new Float64Array(frames), right: new Float64Array(frames) };
   }
 
   /** Two buffers in turn, so that the one a page draws from is not written to. */

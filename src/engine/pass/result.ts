@@ -28,6 +28,12 @@ export const PICTURE_FRAMES = 256;
 /** Frames a full pass runs at a time; gain-reduction traces have one value for each. */
 export const PASS_FRAMES = 1024;
 
+/** Average spectra over the whole programme before and behind a stage, in dBFS for each bin from 0 Hz up. */
+export interface StageSpectra {
+  before: Float32Array;
+  after: Float32Array;
+}
+
 export interface PassResult {
   /** One more than the lane has stages: joint 0 is the mix. */
   joints: JointReading[];
@@ -35,6 +41,8 @@ export interface PassResult {
   master: ProgrammeReading;
   /** For each stage its largest gain reduction in dB per block, or null for one that reduced nothing or is off. */
   gainReduction: (Float32Array | null)[];
+  /** For each stage its average spectra; null for one that is off or draws none. */
+  spectra: (StageSpectra | null)[];
   /** The rendered master, planar; what is drawn when the programme is zoomed in. */
   left: Float32Array;
   right: Float32Array;

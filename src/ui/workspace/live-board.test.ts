@@ -6,6 +6,7 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   playing,
   joints: [],
   gainReduction: [],
+  movements: [],
   samplePeak: [samplePeak, samplePeak / 2],
   truePeak: [truePeak, truePeak / 2],
   momentaryLufs: -20,

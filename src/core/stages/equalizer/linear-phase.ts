@@ -1,8 +1,8 @@
 import { QUANTUM } from '../../kernels/layout';
-import { bitReversed, COMPLEX_BYTES, Transform } from '../../kernels/transform';
+import { bitReversed, COMPLEX_BYTES, Transform, twiddleFactors } from '../../kernels/transform';
 import { arithmetic } from '../../signal/arithmetic';
 import { squaredMagnitude, type Biquad } from '../../signal/biquad';
-import { Convolver, PARTITIONS } from '../convolver';
+import { BLOCK_FRAMES, Convolver } from '../convolver';
 import type { StageContext } from '../definition';
 import { bandSections } from './design';
 import type { EqualizerBand, EqualizerState } from './settings';
@@ -14,13 +14,12 @@ const TAPER = 1 / 16;
 
 /** Taps of the impulse response at a sample rate in Hz: a power of two. */
 export function linearPhaseTaps(sampleRate: number): number {
-  return Math.max(PARTITIONS * QUANTUM, 2 ** Math.ceil(Math.log2(RESPONSE_SECONDS * sampleRate)));
+  return Math.max(BLOCK_FRAMES, 2 ** Math.ceil(Math.log2(RESPONSE_SECONDS * sampleRate)));
 }
 
 /** Frames by which a linear-phase equalizer trails: half its response and one block of the convolution. */
 export function linearPhaseLatency(sampleRate: number): number {
-  const taps = linearPhaseTaps(sampleRate);
-  return taps / 2 + taps / PARTITIONS;
+  return linearPhaseTaps(sampleRate) / 2 + BLOCK_FRAMES;
 }
 
 type Part = Exclude<EqualizerBand['part'], 'stereo'>;
@@ -58,15 +57,16 @@ export class LinearPhaseFilter {
     state: EqualizerState,
   ) {
     const { kernels, sampleRate } = context;
-    const { cos, sin } = arithmetic();
+    const { cos } = arithmetic();
     this.taps = linearPhaseTaps(sampleRate);
     this.latency = linearPhaseLatency(sampleRate);
     this.transform = new Transform(kernels, this.taps);
-    this.convolver = new Convolver(kernels, this.transform, sampleRate, this.taps);
+    this.convolver = new Convolver(kernels, sampleRate, this.taps);
     this.work = kernels.allocate(this.taps * COMPLEX_BYTES);
     this.reversed = bitReversed(this.taps);
     const half = this.taps / 2;
-    this.squares = Float64Array.from({ length: half + 1 }, (_, k) => sin((Math.PI * k) / this.taps) ** 2);
+    const factors = twiddleFactors(2 * this.taps);
+    this.squares = Float64Array.from({ length: half + 1 }, (_, k) => factors[2 * k + 1] ** 2);
     const faded = this.taps * TAPER;
     // The tap at −half has no partner at +half and stays out, so that the response is symmetric.
     this.taper = Float64Array.from({ length: half }, (_, lag) =>
@@ -106,11 +106,11 @@ export class LinearPhaseFilter {
     for (const part of parts) {
       steps.push(
         () => this.combine(part),
-        () => this.transform.inverse(this.work, this.taps),
+        () => this.transform.inverse(this.work),
         () => this.centre(),
       );
-      for (let i = 0; i < PARTITIONS; i++)
-        steps.push(() => this.convolver.load(part, i, this.work + i * (this.taps / PARTITIONS) * COMPLEX_BYTES));
+      for (let i = 0; i < this.convolver.partitions; i++)
+        steps.push(() => this.convolver.load(part, i, this.work + i * BLOCK_FRAMES * COMPLEX_BYTES));
     }
     return steps;
   }

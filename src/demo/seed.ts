@@ -116,7 +116,7 @@ async function addPiece(
   await writeFlac(canvas, piece.fileRate ?? canvas.sampleRate, file);
   const source = await probe(file);
   const { hash } = await store.put(file);
-  const { workingHash, workingFormat, report } = await takeIn(store, hash, source, () => {});
+  const { workingHash, workingFormat, report } = await takeIn(store, hash, source, null, () => {});
   return db.transaction(async (trx) => {
     const [track] = await trx('tracks')
       .insert({ release_id: releaseId, position, title: piece.title })

@@ -19,6 +19,20 @@ export interface ReleaseSummary {
 
 export type MixStatus = 'waiting' | 'analysing' | 'ready' | 'refused';
 
+export const chosenMixSchema = z.strictObject({ mixId: z.uuid('Say which mix.') });
+
+/** How a newer mix lies beside an older one. */
+export interface LinedUp {
+  /** Number of the older mix. */
+  toMix: number;
+  /** `found`: moved into its time; `different`: too unlike to tell; `soundBefore`: it begins with sound that moving would cut off. */
+  outcome: 'found' | 'different' | 'soundBefore';
+  /** Frames by which the newer file begins later; negative when earlier; 0 when they do not agree. */
+  offsetFrames: number;
+  offsetMs: number;
+  agreement: number;
+}
+
 export interface MixSummary {
   id: string;
   number: number;
@@ -28,13 +42,18 @@ export interface MixSummary {
   refusal: string | null;
   source: { container: string; codec: string; sampleRate: number; bits: number; float: boolean; channels: number };
   report: IntakeReport | null;
+  /** Null for a first mix. */
+  linedUp: LinedUp | null;
 }
 
 export interface TrackSummary {
   id: string;
   title: string;
   position: number;
+  /** The mix that is worked on: the chosen one, else the newest that is ready, else the newest. */
   mix: MixSummary | null;
+  /** All mixes, the newest first. */
+  mixes: MixSummary[];
   deliveries: number;
 }
 

@@ -9,6 +9,19 @@ export const saveLaneSchema = z.strictObject({
   after: z.number().int().min(0),
 });
 
+/** A remembered position of a control: which stage, which of its controls, and the value there. */
+export const pinSchema = z.strictObject({
+  stage: z.string().min(1).max(64),
+  control: z.string().min(1).max(64),
+  value: z.number(),
+});
+
+export const savePinsSchema = z.strictObject({
+  pins: z.array(pinSchema).max(500, 'A version has at most 500 pins. Remove some.'),
+});
+
+export type Pin = z.infer<typeof pinSchema>;
+
 export const newVersionSchema = z.strictObject({
   name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.'),
 });
@@ -23,4 +36,5 @@ export interface VersionState {
   lane: Lane;
   undo: string | null;
   redo: string | null;
+  pins: Pin[];
 }

@@ -9,7 +9,12 @@ export interface Workspace {
   release: { id: string; title: string; artist: string };
   previousTrackId: string | null;
   nextTrackId: string | null;
+  /** The mix that is worked on. */
   mix: MixSummary | null;
+  /** All mixes, the newest first. */
+  mixes: MixSummary[];
+  /** The tracks of the release, to copy a stage to. */
+  tracks: { id: string; title: string; position: number }[];
   versions: VersionState[];
   destinations: { id: string; settings: Destination }[];
   deliveries: DeliverySummary[];

@@ -9,5 +9,4 @@ export default async function setup(): Promise<void> {
   globalThis.application = await new Application({ port: 3481, databasePort: 5481 }).start();
   process.env.TEST_URL = globalThis.application.url;
   process.env.DATABASE_URL = globalThis.application.databaseUrl;
-  process.env.COPPER_DATA = globalThis.application.folder;
 }

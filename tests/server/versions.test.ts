@@ -9,6 +9,7 @@ interface Version {
   lane: { stages: { settings: { gainDb: number } }[] };
   undo: string | null;
   redo: string | null;
+  pins: object[];
 }
 
 let client: Client;
@@ -71,9 +72,18 @@ test('settings out of range are refused in words', async () => {
   expect([status, body.error]).toEqual([422, 'lane.stages.0.settings.gainDb: Gain must be at most 24 dB.']);
 });
 
+test('pins are kept beside the lane, outside its history', async () => {
+  const pins = [{ stage: 'a', control: 'gainDb', value: -2.5 }];
+  expect((await client.ask('PUT', `/api/versions/${version.id}/pins`, { pins })).status).toBe(204);
+  expect((await step('undo')).pins).toEqual(pins);
+  await step('redo');
+  const { status, body } = await client.ask('PUT', `/api/versions/${version.id}/pins`, { pins: [{ stage: 'a' }] });
+  expect([status, body.error]).toEqual([422, expect.stringContaining('pins.0.control')]);
+});
+
 test('a kept version has the same lane and a history of its own', async () => {
   const { body: copy } = await client.ask<Version>('POST', `/api/versions/${version.id}/copies`, { name: 'Calmer' });
-  expect(copy).toMatchObject({ name: 'Calmer', step: 0, undo: null });
+  expect(copy).toMatchObject({ name: 'Calmer', step: 0, undo: null, pins: [{ value: -2.5 }] });
   expect(gain(copy)).toBe(-4);
   await save(-7, 1);
   const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);

@@ -5,6 +5,7 @@ import type { Source } from '../codecs/probe';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
+import { currentMix } from './releases';
 import type { DeliverySummary, NewDelivery } from '../../exchange/delivery';
 import type { DeliveryOrder } from '../render/delivery';
 
@@ -21,7 +22,7 @@ function fileNameOf(
   return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
 }
 
-/** Queues a delivery of a track's newest ready mix through a version's lane as it stands now. */
+/** Queues a delivery of the mix that a track is worked on with, through a version's lane as it stands now. */
 export async function startDelivery(
   accountId: string,
   trackId: string,
@@ -31,19 +32,18 @@ export async function startDelivery(
     const track = await trx('tracks as t')
       .join('releases as r', 'r.id', 't.release_id')
       .where({ 't.id': trackId, 'r.account_id': accountId })
-      .first<{ title: string; position: number; releaseId: string; release: string; artist: string } | undefined>(
-        't.title',
-        't.position',
-        'r.id as releaseId',
-        'r.title as release',
-        'r.artist',
-      );
+      .first<
+        | { title: string; position: number; mixId: string | null; releaseId: string; release: string; artist: string }
+        | undefined
+      >('t.title', 't.position', 't.mix_id as mixId', 'r.id as releaseId', 'r.title as release', 'r.artist');
     if (!track) throw notFound('track');
-    const mix = await trx('mixes')
-      .where({ track_id: trackId, status: 'ready' })
+    const mixes = await trx('mixes')
+      .where({ track_id: trackId })
       .orderBy('number', 'desc')
-      .first<{ id: string } | undefined>('id');
-    if (!mix) throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
+      .select<{ id: string; status: string }[]>('id', 'status');
+    const mix = currentMix(mixes, track.mixId);
+    if (mix?.status !== 'ready')
+      throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
     const found = await trx('destinations')
       .where({ id: destinationId, release_id: track.releaseId })
       .first<{ settings: unknown } | undefined>('settings');

@@ -1,7 +1,9 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
+import type { Knex } from 'knex';
 import { EMPTY_LANE } from '../../core/lane/schema';
+import type { Source } from '../codecs/probe';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { inspect } from '../intake/take-in';
@@ -11,6 +13,7 @@ import { audioStore } from '../store/audio-store';
 import { ownRelease } from './releases';
 
 const MAX_TRACKS = 200;
+const MAX_MIXES = 99;
 
 /** A readable title from a file's name. */
 export function titleFrom(fileName: string): string {
@@ -18,18 +21,23 @@ export function titleFrom(fileName: string): string {
   return base.slice(0, 120) || 'Untitled';
 }
 
+/** An uploaded file that may be a mix, whole and in the store. */
+interface ReceivedMix {
+  fileName: string;
+  source: Source;
+  hash: string;
+}
+
 /**
- * Takes an uploaded mix as a new track of a release and queues its intake. Throws a Problem with the reason when the
- * file cannot be a mix or arrived cut off; nothing is kept then.
+ * Receives a file and looks at it, then has `keep` write its rows. Throws a Problem with the reason when the file cannot be
+ * a mix or arrived cut off; nothing is kept then.
  */
-export async function receiveMix(
-  accountId: string,
-  releaseId: string,
+async function receive<Result>(
   fileName: string,
   body: Readable,
   announcedBytes: number | null,
-): Promise<{ trackId: string; mixId: string }> {
-  await ownRelease(accountId, releaseId);
+  keep: (trx: Knex, mix: ReceivedMix) => Promise<Result>,
+): Promise<Result> {
   const { maxUploadBytes } = getConfig();
   if (announcedBytes !== null && announcedBytes > maxUploadBytes) {
     throw new Problem(
@@ -52,42 +60,127 @@ export async function receiveMix(
     }
     const source = await inspect(received.file, received.bytes);
     await store.adopt(received.file, received.hash);
-    return await database().transaction(async (trx) => {
-      // The release's row serializes uploads that arrive together, so that each gets a place of its own.
-      await trx('releases').where({ id: releaseId }).forUpdate().first('id');
-      const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
-      if (Number(count) >= MAX_TRACKS)
-        throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
-      const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
-      const [track] = await trx('tracks')
-        .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(fileName) })
-        .returning<{ id: string }[]>('id');
-      const [version] = await trx('versions')
-        .insert({ track_id: track.id, name: 'First version' })
-        .returning<{ id: string }[]>('id');
-      await trx('edits').insert({
-        version_id: version.id,
-        sequence: 0,
-        label: 'Start',
-        lane: JSON.stringify(EMPTY_LANE),
-      });
-      const [mix] = await trx('mixes')
-        .insert({
-          track_id: track.id,
-          number: 1,
-          file_name: fileName,
-          source: JSON.stringify(source),
-          sample_rate: source.sampleRate,
-          original_hash: received.hash,
-        })
-        .returning<{ id: string }[]>('id');
-      await enqueue(trx, 'intake', mix.id);
-      return { trackId: track.id, mixId: mix.id };
-    });
+    return await database().transaction((trx) => keep(trx, { fileName, source, hash: received.hash }));
   } catch (error) {
     await rm(received.file, { force: true });
     throw error;
   }
+}
+
+/** Writes a mix of a track and queues its intake. */
+async function insertMix(
+  trx: Knex,
+  trackId: string,
+  number: number,
+  { fileName, source, hash }: ReceivedMix,
+): Promise<string> {
+  const [{ id }] = await trx('mixes')
+    .insert({
+      track_id: trackId,
+      number,
+      file_name: fileName,
+      source: JSON.stringify(source),
+      sample_rate: source.sampleRate,
+      original_hash: hash,
+    })
+    .returning<{ id: string }[]>('id');
+  await enqueue(trx, 'intake', id);
+  return id;
+}
+
+/** Takes an uploaded mix as a new track of a release. Throws a Problem when it cannot be one. */
+export async function receiveTrack(
+  accountId: string,
+  releaseId: string,
+  fileName: string,
+  body: Readable,
+  announcedBytes: number | null,
+): Promise<{ trackId: string; mixId: string }> {
+  await ownRelease(accountId, releaseId);
+  return receive(fileName, body, announcedBytes, async (trx, mix) => {
+    // The release's row serializes uploads that arrive together, so that each gets a place of its own.
+    await trx('releases').where({ id: releaseId }).forUpdate().first('id');
+    const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
+    if (Number(count) >= MAX_TRACKS)
+      throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
+    const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
+    const [track] = await trx('tracks')
+      .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(fileName) })
+      .returning<{ id: string }[]>('id');
+    const [version] = await trx('versions')
+      .insert({ track_id: track.id, name: 'First version' })
+      .returning<{ id: string }[]>('id');
+    await trx('edits').insert({
+      version_id: version.id,
+      sequence: 0,
+      label: 'Start',
+      lane: JSON.stringify(EMPTY_LANE),
+    });
+    return { trackId: track.id, mixId: await insertMix(trx, track.id, 1, mix) };
+  });
+}
+
+/** Takes an uploaded mix as the next one of a track; its versions stay as they are. Throws a Problem when it cannot be one. */
+export async function receiveNextMix(
+  accountId: string,
+  trackId: string,
+  fileName: string,
+  body: Readable,
+  announcedBytes: number | null,
+): Promise<{ mixId: string; number: number }> {
+  await lockOwnTrack(database(), accountId, trackId);
+  return receive(fileName, body, announcedBytes, async (trx, mix) => {
+    await lockOwnTrack(trx, accountId, trackId);
+    const [{ max }] = await trx('mixes').where({ track_id: trackId }).max<{ max: number | null }[]>('number');
+    const number = (max ?? 0) + 1;
+    if (number > MAX_MIXES)
+      throw new Problem(422, `A track has at most ${MAX_MIXES} mixes. Remove some, or start another track.`);
+    return { mixId: await insertMix(trx, trackId, number, mix), number };
+  });
+}
+
+/** Throws a Problem (404) unless the track belongs to the account; within a transaction nothing else changes it meanwhile. */
+async function lockOwnTrack(trx: Knex, accountId: string, trackId: string): Promise<void> {
+  const row = await trx('tracks as t')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 't.id': trackId, 'r.account_id': accountId })
+    .forUpdate('t')
+    .first<{ id: string } | undefined>('t.id');
+  if (!row) throw notFound('track');
+}
+
+/** Has another mix of the track worked on; its versions stay as they are. */
+export async function chooseMix(accountId: string, trackId: string, mixId: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    await lockOwnTrack(trx, accountId, trackId);
+    const mix = await trx('mixes')
+      .where({ id: mixId, track_id: trackId })
+      .first<{ status: string; number: number } | undefined>('status', 'number');
+    if (!mix) throw notFound('mix');
+    if (mix.status !== 'ready')
+      throw new Problem(409, `Mix ${mix.number} is not ready. Wait until its findings are there.`);
+    await trx('tracks').where({ id: trackId }).update({ mix_id: mixId });
+  });
+}
+
+/** Takes one of several mixes off its track; a running analysis stops. The store's sweep removes its files. */
+export async function removeMix(accountId: string, mixId: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const row = await trx('mixes')
+      .where({ id: mixId })
+      .first<{ track_id: string; number: number } | undefined>('track_id', 'number');
+    if (!row) throw notFound('mix');
+    await lockOwnTrack(trx, accountId, row.track_id).catch(() => {
+      throw notFound('mix');
+    });
+    const [{ count }] = await trx('mixes').where({ track_id: row.track_id }).count<{ count: string }[]>('id');
+    if (Number(count) === 1)
+      throw new Problem(409, 'A track needs a mix. Put another one in first, or remove the whole track.');
+    const delivered = await trx('deliveries').where({ mix_id: mixId }).first<{ id: string } | undefined>('id');
+    if (delivered)
+      throw new Problem(409, `Mix ${row.number} has deliveries, whose receipts speak of it. It stays with them.`);
+    await trx('mixes').where({ id: mixId }).delete();
+  });
 }
 
 export interface WorkingFile {
@@ -115,11 +208,7 @@ export async function workingFile(accountId: string, mixId: string): Promise<Wor
 /** Takes a track with everything of it off its release; a running analysis or delivery stops. The store's sweep removes its files. */
 export async function removeTrack(accountId: string, trackId: string): Promise<void> {
   await database().transaction(async (trx) => {
-    const row = await trx('tracks as t')
-      .join('releases as r', 'r.id', 't.release_id')
-      .where({ 't.id': trackId, 'r.account_id': accountId })
-      .first<{ id: string } | undefined>('t.id');
-    if (!row) throw notFound('track');
+    await lockOwnTrack(trx, accountId, trackId);
     await trx('deliveries').where({ track_id: trackId }).delete();
     await trx('tracks').where({ id: trackId }).delete();
   });

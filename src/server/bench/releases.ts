@@ -55,34 +55,44 @@ export async function getRelease(accountId: string, id: string): Promise<Release
   const tracks = await db('tracks as t')
     .where('t.release_id', id)
     .orderBy('t.position')
-    .select<{ id: string; title: string; position: number; deliveries: number }[]>(
+    .select<{ id: string; title: string; position: number; mixId: string | null; deliveries: number }[]>(
       't.id',
       't.title',
       't.position',
+      't.mix_id as mixId',
       db.raw(
         `(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`,
       ),
     );
-  const mixes = await newestMixes(tracks.map((track) => track.id));
-  return { ...release, tracks: tracks.map((track) => ({ ...track, mix: mixes.get(track.id) ?? null })) };
+  const mixes = await mixesOf(tracks.map((track) => track.id));
+  return {
+    ...release,
+    tracks: tracks.map(({ mixId, ...track }) => {
+      const own = mixes.get(track.id) ?? [];
+      return { ...track, mix: currentMix(own, mixId), mixes: own };
+    }),
+  };
 }
 
-/** The newest mix of each track. */
-async function newestMixes(trackIds: string[]): Promise<Map<string, MixSummary>> {
+/** The mix that is worked on, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
+export function currentMix<Mix extends { id: string; status: string }>(
+  mixes: Mix[],
+  chosenId: string | null,
+): Mix | null {
+  const ready = mixes.filter(({ status }) => status === 'ready');
+  return ready.find(({ id }) => id === chosenId) ?? ready[0] ?? mixes[0] ?? null;
+}
+
+/** The mixes of each track, the newest first. */
+async function mixesOf(trackIds: string[]): Promise<Map<string, MixSummary[]>> {
   const rows = await database()('mixes')
     .whereIn('track_id', trackIds)
-    .distinctOn('track_id')
-    .orderBy([{ column: 'track_id' }, { column: 'number', order: 'desc' }])
+    .orderBy('number', 'desc')
     .select<(MixSummary & { trackId: string })[]>(
-      'id',
-      'track_id as trackId',
-      'number',
-      'file_name as fileName',
-      'status',
-      'progress',
-      'refusal',
-      'source',
-      'findings as report',
+      ...['id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source'],
+      ...['findings as report', 'lined_up as linedUp'],
     );
-  return new Map(rows.map(({ trackId, ...mix }) => [trackId, mix]));
+  const mixes = new Map<string, MixSummary[]>();
+  for (const { trackId, ...mix } of rows) mixes.set(trackId, [...(mixes.get(trackId) ?? []), mix]);
+  return mixes;
 }

@@ -1,17 +1,21 @@
 import type { Knex } from 'knex';
+import { z } from 'zod';
 import { parseLane } from '../../core/lane/schema';
-import type { SaveLane, VersionState } from '../../exchange/version';
+import { pinSchema, type Pin, type SaveLane, type VersionState } from '../../exchange/version';
 import { database } from '../database/connection';
 import { notFound, Problem } from '../problem';
 
 /** Steps of history kept for a version. */
 const HISTORY = 500;
 
-interface VersionRow {
+export interface VersionRow {
   id: string;
   name: string;
   current: number;
+  pins: Pin[];
 }
+
+export const VERSION_COLUMNS = ['id', 'name', 'current', 'pins'] as const;
 
 async function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
   const row = await trx('versions as v')
@@ -19,13 +23,13 @@ async function lockOwn(trx: Knex, accountId: string, versionId: string): Promise
     .join('releases as r', 'r.id', 't.release_id')
     .where({ 'v.id': versionId, 'r.account_id': accountId })
     .forUpdate('v')
-    .first<VersionRow | undefined>('v.id', 'v.name', 'v.current');
+    .first<VersionRow | undefined>(VERSION_COLUMNS.map((column) => `v.${column}`));
   if (!row) throw notFound('version');
   return row;
 }
 
 /** State of a version whose owner was checked. */
-export async function versionState(trx: Knex, { id, name, current }: VersionRow): Promise<VersionState> {
+export async function versionState(trx: Knex, { id, name, current, pins }: VersionRow): Promise<VersionState> {
   const near = await trx('edits')
     .where({ version_id: id })
     .whereBetween('sequence', [current - 1, current + 1])
@@ -40,6 +44,7 @@ export async function versionState(trx: Knex, { id, name, current }: VersionRow)
     lane: parseLane(now.lane),
     undo: at(current - 1) ? now.label : null,
     redo: at(current + 1)?.label ?? null,
+    pins: z.array(pinSchema).parse(pins),
   };
 }
 
@@ -86,9 +91,23 @@ export async function copyVersion(accountId: string, versionId: string, name: st
     const row = await lockOwn(trx, accountId, versionId);
     const { lane } = await versionState(trx, row);
     const [copy] = await trx('versions')
-      .insert({ track_id: trx('versions').where({ id: versionId }).select('track_id'), name })
-      .returning<VersionRow[]>(['id', 'name', 'current']);
+      .insert({
+        track_id: trx('versions').where({ id: versionId }).select('track_id'),
+        name,
+        pins: JSON.stringify(row.pins),
+      })
+      .returning<VersionRow[]>([...VERSION_COLUMNS]);
     await trx('edits').insert({ version_id: copy.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
     return versionState(trx, copy);
+  });
+}
+
+/** Saves the remembered positions of a version's controls; they are no part of its history. */
+export async function savePins(accountId: string, versionId: string, pins: Pin[]): Promise<void> {
+  await database().transaction(async (trx) => {
+    await lockOwn(trx, accountId, versionId);
+    await trx('versions')
+      .where({ id: versionId })
+      .update({ pins: JSON.stringify(pins) });
   });
 }

@@ -3,7 +3,7 @@ import { database } from '../database/connection';
 import { notFound } from '../problem';
 import { listDeliveries } from './deliveries';
 import { getRelease } from './releases';
-import { versionState } from './versions';
+import { VERSION_COLUMNS, versionState, type VersionRow } from './versions';
 import type { Workspace } from '../../exchange/workspace';
 
 export async function getWorkspace(accountId: string, trackId: string): Promise<Workspace> {
@@ -18,18 +18,20 @@ export async function getWorkspace(accountId: string, trackId: string): Promise<
   const versions = await db('versions')
     .where({ track_id: trackId })
     .orderBy('created_at')
-    .select<{ id: string; name: string; current: number }[]>('id', 'name', 'current');
+    .select<VersionRow[]>(...VERSION_COLUMNS);
   const destinations = await db('destinations')
     .where({ release_id: release.id })
     .orderBy('position')
     .select<{ id: string; settings: unknown }[]>('id', 'settings');
-  const { mix, id, title, position } = tracks[index];
+  const { mix, mixes, id, title, position } = tracks[index];
   return {
     track: { id, title, position },
     release,
     previousTrackId: tracks[index - 1]?.id ?? null,
     nextTrackId: tracks[index + 1]?.id ?? null,
     mix,
+    mixes,
+    tracks: tracks.map((track) => ({ id: track.id, title: track.title, position: track.position })),
     versions: await Promise.all(versions.map((version) => versionState(db, version))),
     destinations: destinations.map((destination) => ({
       id: destination.id,

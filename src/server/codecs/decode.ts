@@ -10,9 +10,11 @@ async function* decodeRaw(
   channels: number,
   bytes: 4 | 8,
   signal?: AbortSignal,
+  filters: string[] = [],
 ): AsyncGenerator<Uint8Array> {
   const format = bytes === 4 ? 'f32le' : 'f64le';
-  const args = ['-i', file, '-map', '0:a:0', '-af', stereo(channels), '-f', format, '-c:a', `pcm_${format}`, '-'];
+  const filter = [stereo(channels), ...filters].join(',');
+  const args = ['-i', file, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
   const { child, finished } = start('ffmpeg', args, signal);
   child.stdin.end();
   try {
@@ -45,14 +47,49 @@ export async function* decode64(file: string, channels = 2, signal?: AbortSignal
 }
 
 /**
- * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. Rejects
- * when the source is damaged.
+ * Mid signal and peak of a section of a file, from one frame to another at a sample rate in Hz; silence where the file has
+ * nothing. Rejects when the file is damaged.
+ */
+export async function decodeSection(
+  file: string,
+  channels: number,
+  sampleRate: number,
+  from: number,
+  to: number,
+): Promise<{ mid: Float32Array; peak: number }> {
+  const mid = new Float32Array(to - from);
+  let peak = 0;
+  let at = Math.max(0, from);
+  const filters = [
+    `aresample=${sampleRate}:resampler=soxr`,
+    `atrim=start_sample=${at}:end_sample=${Math.max(at + 1, to)}`,
+  ];
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) {
+    const samples = new Float32Array(bytes.buffer);
+    for (let i = 0; i + 1 < samples.length && at < to; i += 2, at++) {
+      mid[at - from] = (samples[i] + samples[i + 1]) / 2;
+      peak = Math.max(peak, Math.abs(samples[i]), Math.abs(samples[i + 1]));
+    }
+  }
+  return { mid, peak };
+}
+
+/** Leaves out frames at the head, or puts silence there. */
+function shifted(lateFrames: number): string[] {
+  if (lateFrames > 0) return [`atrim=start_sample=${lateFrames}`, 'asetpts=PTS-STARTPTS'];
+  return lateFrames < 0 ? [`adelay=delays=${-lateFrames}S:all=1`] : [];
+}
+
+/**
+ * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. What is
+ * late by some frames loses them at its head; what is early gets silence there. Rejects when the source is damaged.
  */
 export async function makeWorkingFile(
   file: string,
   target: string,
   format: 'flac' | 'wav',
   channels: number,
+  lateFrames = 0,
   signal?: AbortSignal,
 ): Promise<void> {
   const codec =
@@ -67,7 +104,7 @@ export async function makeWorkingFile(
     '-map_metadata',
     '-1',
     '-af',
-    stereo(channels),
+    [stereo(channels), ...shifted(lateFrames)].join(','),
     ...codec,
     '-bitexact',
     '-f',

@@ -40,6 +40,7 @@ const version = (step: number, lane: Lane): VersionState => ({
   step,
   lane,
   undo: null,
+  pins: [],
   redo: null,
 });
 const START = version(0, { schema: LANE_SCHEMA, stages: [TRIM] });

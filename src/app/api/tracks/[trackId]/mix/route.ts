@@ -1,0 +1,9 @@
+import { chosenMixSchema } from '@/exchange/release';
+import { chooseMix } from '@/server/bench/mixes';
+import { body, route } from '@/server/http/route';
+
+/** Chooses the mix that is worked on. */
+export const PUT = route(async ({ request, account, params }) => {
+  const { mixId } = await body(request, chosenMixSchema);
+  return chooseMix(account.id, params.trackId, mixId);
+});

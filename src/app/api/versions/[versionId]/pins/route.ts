@@ -1,0 +1,8 @@
+import { savePinsSchema } from '@/exchange/version';
+import { savePins } from '@/server/bench/versions';
+import { body, route } from '@/server/http/route';
+
+export const PUT = route(async ({ request, account, params }) => {
+  const { pins } = await body(request, savePinsSchema);
+  return savePins(account.id, params.versionId, pins);
+});

@@ -14,6 +14,8 @@ export interface OlderMix {
 
 /** What is cut off ahead of the older mix's beginning may be this loud: nobody hears it. */
 const INAUDIBLE = 10 ** (-70 / 20);
+/** A sample-rate conversion rings this long ahead of the first sound. */
+const RINGING_SECONDS = 0.003;
 
 /**
  * Looks for the loudest passage of an older working file in a newer file. A newer mix that begins later is moved only when
@@ -40,8 +42,9 @@ export async function lineUp(
     agreement: found?.agreement ?? 0,
   });
   if (!found) return result('different');
-  if (found.offsetFrames > 0) {
-    const head = await decodeSection(newerFile, channels, sampleRate, 0, found.offsetFrames);
+  const silentFrames = found.offsetFrames - Math.round(RINGING_SECONDS * sampleRate);
+  if (silentFrames > 0) {
+    const head = await decodeSection(newerFile, channels, sampleRate, 0, silentFrames);
     if (head.peak > INAUDIBLE) return result('soundBefore');
   }
   return result('found');

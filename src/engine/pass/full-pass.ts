@@ -47,7 +47,11 @@ function chainKey(stages: readonly Stage[]): string {
 }
 
 function jointReading({ loudness, peak }: Joint): JointReading {
-  return { integratedLufs: loudness.report().integrated, truePeakDbtp: decibels(Math.max(...peak.truePeaks())) };
+  return {
+    integratedLufs: loudness.report().integrated,
+    samplePeakDbfs: decibels(Math.max(...peak.samplePeaks())),
+    truePeakDbtp: decibels(Math.max(...peak.truePeaks())),
+  };
 }
 
 /** Gathers drawing peaks and the times of overs of a signal in programme time. */

@@ -3,6 +3,7 @@ import type { Sides } from '../../core/measure/peak';
 /** Loudness and peak at one joint of the lane over the whole programme. */
 export interface JointReading {
   integratedLufs: number;
+  samplePeakDbfs: number;
   truePeakDbtp: number;
 }
 

@@ -7,6 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Quantity } from '../../core/stages/definition';
 import { figure } from '../format';
 import { FIGURE_FACE } from '../theme/theme';
+import { PinScale } from './pin-scale';
 
 export interface QuantityControlProps {
   quantity: Quantity;
@@ -15,6 +16,13 @@ export interface QuantityControlProps {
   /** Told when a move has ended. */
   onCommit?: () => void;
   disabled?: boolean;
+  pins?: ControlPins;
+}
+
+/** Remembered positions of a control. */
+export interface ControlPins {
+  values: number[];
+  onChange(values: number[]): void;
 }
 
 const POSITIONS = 1000;
@@ -24,8 +32,11 @@ function decimalsOf(step: number): number {
   return step >= 1 ? 0 : step >= 0.1 ? 1 : 2;
 }
 
-/** A horizontal slider with a field for the exact value. Double-click: default. Shift: fine. Wheel and arrow keys: steps. */
-export function QuantityControl({ quantity, value, onChange, onCommit, disabled }: QuantityControlProps) {
+/**
+ * A horizontal slider with a field for the exact value. Double-click: default. Shift: fine. Wheel and arrow keys: steps. A
+ * press on the scale below sets a pin there, Enter on the slider one at its value.
+ */
+export function QuantityControl({ quantity, value, onChange, onCommit, disabled, pins }: QuantityControlProps) {
   const { title, unit, min, max, step, scale, help } = quantity;
   const logarithmic = scale === 'logarithmic';
   const decimals = decimalsOf(step);
@@ -77,66 +88,25 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
     return () => box?.removeEventListener('wheel', listener);
   }, []);
 
+  const addPin = (at: number) => {
+    if (!pins || disabled) return;
+    const held = Math.min(max, Math.max(min, Number((Math.round(at / step) * step).toFixed(decimals))));
+    if (!pins.values.includes(held)) pins.onChange([...pins.values, held]);
+  };
+
   const fineFrom = useRef<{ position: number; value: number } | null>(null);
   return (
-    <Box sx={{ opacity: disabled ? 0.5 : 1 }}>
-      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
-        <Tooltip title={help} placement="left">
-          <Box component="span" sx={{ fontSize: 13 }}>
-            {title}
-          </Box>
-        </Tooltip>
-        <Box
-          component="label"
-          sx={{
-            display: 'inline-flex',
-            alignItems: 'baseline',
-            border: 1,
-            borderColor: 'divider',
-            borderRadius: 1,
-            bgcolor: 'background.paper',
-            px: 0.75,
-            py: 0.125,
-          }}
-        >
-          <Box
-            component="input"
-            inputMode="decimal"
-            aria-label={`${title} value`}
-            disabled={disabled}
-            value={text ?? figure(value, decimals)}
-            onFocus={(event) => {
-              setText(figure(value, decimals));
-              event.target.select();
-            }}
-            onChange={(event) => setText(event.target.value)}
-            onBlur={finishText}
-            onKeyDown={(event) => {
-              if (event.key === 'Enter') {
-                finishText();
-                event.currentTarget.blur();
-              }
-              if (event.key === 'Escape') {
-                setText(null);
-                event.currentTarget.blur();
-              }
-            }}
-            sx={{
-              width: '7ch',
-              border: 0,
-              outlineOffset: 4,
-              bgcolor: 'transparent',
-              color: 'text.primary',
-              font: `500 13px ${FIGURE_FACE}`,
-              textAlign: 'right',
-              p: 0,
-            }}
-          />
-          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12, ml: unit ? 0.5 : 0 }}>
-            {unit}
-          </Box>
+    <Box
+      sx={{
+        ...{ opacity: disabled ? 0.5 : 1, display: 'grid', gridTemplateColumns: '74px 1fr auto', alignItems: 'center' },
+        ...{ columnGap: 1, minHeight: 31 },
+      }}
+    >
+      <Tooltip title={help} placement="left">
+        <Box component="span" sx={{ fontSize: 13, whiteSpace: 'nowrap' }}>
+          {title}
         </Box>
-      </Box>
+      </Tooltip>
       <Box ref={sliderBox} onDoubleClick={() => (set(quantity.default), onCommit?.())} sx={{ px: 0.75 }}>
         <Slider
           size="small"
@@ -163,6 +133,7 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
             onCommit?.();
           }}
           onKeyDown={(event) => {
+            if (event.key === 'Enter') return addPin(value);
             const direction = { ArrowRight: 1, ArrowUp: 1, PageUp: 1, ArrowLeft: -1, ArrowDown: -1, PageDown: -1 }[
               event.key
             ];
@@ -175,7 +146,8 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
           }}
           sx={{
             color: 'text.primary',
-            py: '9px',
+            py: '7px',
+            display: 'block',
             '& .MuiSlider-rail': { height: 3, opacity: 1, bgcolor: 'divider' },
             '& .MuiSlider-thumb': {
               width: 10,
@@ -188,6 +160,66 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled 
             },
           }}
         />
+        {pins && (
+          <PinScale
+            pins={pins}
+            quantity={quantity}
+            toShare={(v) => toPosition(v) / POSITIONS}
+            onSet={addPin}
+            onReturn={(v) => (set(v), onCommit?.())}
+            fromShare={(share) => fromPosition(share * POSITIONS)}
+          />
+        )}
+      </Box>
+      <Box
+        component="label"
+        sx={{
+          display: 'inline-flex',
+          alignItems: 'baseline',
+          border: 1,
+          borderColor: 'divider',
+          borderRadius: 1,
+          bgcolor: 'background.paper',
+          px: 0.75,
+          py: 0.125,
+        }}
+      >
+        <Box
+          component="input"
+          inputMode="decimal"
+          aria-label={`${title} value`}
+          disabled={disabled}
+          value={text ?? figure(value, decimals)}
+          onFocus={(event) => {
+            setText(figure(value, decimals));
+            event.target.select();
+          }}
+          onChange={(event) => setText(event.target.value)}
+          onBlur={finishText}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') {
+              finishText();
+              event.currentTarget.blur();
+            }
+            if (event.key === 'Escape') {
+              setText(null);
+              event.currentTarget.blur();
+            }
+          }}
+          sx={{
+            width: '7ch',
+            border: 0,
+            outlineOffset: 4,
+            bgcolor: 'transparent',
+            color: 'text.primary',
+            font: `500 13px ${FIGURE_FACE}`,
+            textAlign: 'right',
+            p: 0,
+          }}
+        />
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: 12, ml: unit ? 0.5 : 0 }}>
+          {unit}
+        </Box>
       </Box>
     </Box>
   );

@@ -13,6 +13,8 @@ import { toggleLoop } from './listening-bar';
 const KEYS: [keys: string, what: string][] = [
   ['Space', 'Play or pause'],
   ['X', 'Mix or master, at the same place'],
+  ['C', 'Only the change from mix to master'],
+  ['B', 'With or without the open stage, at equal loudness'],
   ['← →', 'Five seconds back or forward'],
   ['Home', 'To the beginning'],
   ['P', 'To the loudest passage'],
@@ -20,6 +22,10 @@ const KEYS: [keys: string, what: string][] = [
   ['M', 'Mono or stereo'],
   ['1 … 9', 'Open a stage'],
   ['O', 'Switch the open stage on or off'],
+  ['D', 'Duplicate the open stage'],
+  ['R', 'Only the region of the open band'],
+  ['S', 'Sweep: hunt for what rings'],
+  ['Enter', 'On a slider: set a pin'],
   ['Alt ← →', 'Move the stage in focus'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
@@ -32,6 +38,19 @@ export function useKeys(showKeys: () => void): void {
   const state = () => session.store.getState();
   useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, enableOnFormTags: false });
   useHotkeys('x', () => session.listen(state().side === 'mix' ? 'master' : 'mix'));
+  useHotkeys('c', () => session.listen(state().side === 'change' ? 'master' : 'change'));
+  useHotkeys('b', () => {
+    const { openStage, against, version } = state();
+    const stage = version.lane.stages.find(({ id }) => id === openStage);
+    if (against) session.hearWithout(null);
+    else if (stage?.on) session.hearWithout(stage.id);
+  });
+  useHotkeys('d', () => {
+    const { openStage } = state();
+    if (openStage) session.duplicateStage(openStage);
+  });
+  useHotkeys('s', () => session.armSweep(!state().sweeping));
+  useHotkeys('r', () => session.listenToRegion(!state().soloRegion));
   useHotkeys('left', () => session.skip(-5));
   useHotkeys('right', () => session.skip(5));
   useHotkeys('home', () => session.seek(0));

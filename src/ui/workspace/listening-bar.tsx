@@ -25,9 +25,9 @@ const MONITOR_TITLES: Record<Monitor, string> = {
   right: 'Right',
 };
 
-function matchWords({ mixDb, masterDb }: LevelMatch): string {
+function matchWords({ mixDb, masterDb }: LevelMatch, other: string): string {
   const say = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
-  if (Math.abs(mixDb) >= 0.05) return say('mix', mixDb);
+  if (Math.abs(mixDb) >= 0.05) return say(other, mixDb);
   if (Math.abs(masterDb) >= 0.05) return say('master', masterDb);
   return 'both as they are';
 }
@@ -61,6 +61,7 @@ export function ListeningBar() {
   const loop = useWorkspace((state) => state.loop);
   const match = useWorkspace((state) => state.match);
   const estimated = useWorkspace((state) => state.matchEstimated);
+  const without = useWorkspace((state) => state.against !== null);
   return (
     <Box
       role="toolbar"
@@ -138,7 +139,7 @@ export function ListeningBar() {
           value="mix"
           sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'secondary.main', color: 'background.paper' } }}
         >
-          Mix
+          {without ? 'Without' : 'Mix'}
         </ToggleButton>
         <ToggleButton
           value="master"
@@ -146,11 +147,17 @@ export function ListeningBar() {
         >
           Master
         </ToggleButton>
+        <ToggleButton
+          value="change"
+          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'text.primary', color: 'background.paper' } }}
+        >
+          Change
+        </ToggleButton>
       </ToggleButtonGroup>
       <Box sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 128 }} data-testid="level-match">
         {estimated ? 'equal loudness, estimated' : 'at equal loudness'}
         <br />
-        {matchWords(match)}
+        {matchWords(match, without ? 'without' : 'mix')}
       </Box>
       <Select
         size="small"

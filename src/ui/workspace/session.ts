@@ -1,12 +1,13 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { MAX_STAGES, newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { regionBands } from '../../core/stages/equalizer/region';
 import type { StageKind } from '../../core/stages/registry';
 import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
 import { decodeMix, Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Loop, type Monitor, type Side, type Taps } from '../../engine/live/protocol';
 import { PassClient } from '../../engine/pass/client';
-import type { Audio, PassResult } from '../../engine/pass/result';
-import type { VersionState } from '../../exchange/version';
+import type { Audio, PassResult, ProgrammeReading } from '../../engine/pass/result';
+import type { Pin, VersionState } from '../../exchange/version';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
 import { LiveBoard } from './live-board';
@@ -36,6 +37,12 @@ export interface WorkspaceState {
   match: LevelMatch;
   /** Whether the match rests on what was played so far, as the full pass is not done. */
   matchEstimated: boolean;
+  /** Stage without which the lane is what the master is compared with; null for the untouched mix. */
+  against: string | null;
+  /** Whether only the region of the open band is heard. */
+  soloRegion: boolean;
+  /** Whether the open equalizer is ready for a sweep. */
+  sweeping: boolean;
 }
 
 /** One open track: its lane, what is heard of it, and the full pass. Everything in it works without React. */
@@ -45,11 +52,17 @@ export class WorkspaceSession {
   readonly taps: Taps = makeTaps();
   private player: Player | null = null;
   private passClient: PassClient | null = null;
+  /** Measures the lane without the compared stage, while there is one, and what it found. */
+  private comparison: PassClient | null = null;
+  private compared: ProgrammeReading | null = null;
+  /** Bands of the region that is heard alone, as they were last sent. */
+  private regionSent = '[]';
   private saveTimer: ReturnType<typeof setTimeout> | undefined;
   private passTimer: ReturnType<typeof setTimeout> | undefined;
   private label = '';
   /** The save under way; the next one waits for it. */
   private save: Promise<void> = Promise.resolve();
+  private pinsSaved: Promise<void> = Promise.resolve();
   private dirty = false;
   private saveFailed = false;
   private closed = false;
@@ -75,10 +88,18 @@ export class WorkspaceSession {
       loop: view.loop,
       match: { mixDb: 0, masterDb: 0 },
       matchEstimated: true,
+      against: null,
+      soloRegion: false,
+      sweeping: false,
     }));
-    this.store.subscribe(({ version: { id }, openStage, openBand, loop }) =>
-      writeView(workspace.track.id, { version: id, openStage, openBand, loop }),
-    );
+    this.store.subscribe(() => this.rememberView());
+  }
+
+  private rememberView(): void {
+    const { workspace, version, openStage, openBand, loop, audio } = this.state;
+    const seconds = audio && this.board.latest ? this.board.latest.frame / audio.sampleRate : undefined;
+    const view = { version: version.id, openStage, openBand, loop };
+    writeView(workspace.track.id, { ...view, seconds: seconds ?? readView(workspace.track.id).seconds });
   }
 
   private get state(): WorkspaceState {
@@ -119,6 +140,8 @@ export class WorkspaceSession {
       // The lane may have been changed while the player was being made.
       player.send({ type: 'lane', lane: this.state.version.lane });
       player.send({ type: 'loop', loop: this.state.loop });
+      const { seconds } = readView(this.state.workspace.track.id);
+      if (seconds > 0) player.send({ type: 'seek', frame: seconds * audio.sampleRate });
       this.tapOpenStage();
     } catch (error) {
       this.patch({ problem: (error as Error).message });
@@ -146,9 +169,11 @@ export class WorkspaceSession {
 
   close(): void {
     this.closed = true;
+    this.rememberView();
     clearTimeout(this.passTimer);
     void this.flush();
     this.passClient?.close();
+    this.comparison?.close();
     void this.player?.close();
   }
 
@@ -170,10 +195,17 @@ export class WorkspaceSession {
   }
 
   private matchLevels(): void {
-    const { pass } = this.state;
-    if (!pass) return;
-    this.patch({ matchEstimated: false });
-    this.sendMatch(levelMatch(pass.mix, pass.master));
+    const { pass, against } = this.state;
+    const other = against ? this.compared : pass?.mix;
+    this.patch({ matchEstimated: !pass || !other });
+    if (pass && other) this.sendMatch(levelMatch(other, pass.master));
+    else if (pass && against) this.sendMatch(this.matchAround(against, pass));
+  }
+
+  /** What a stage does to loudness and peak, for a comparison before the lane without it was measured. */
+  private matchAround(stage: string, { joints }: PassResult): LevelMatch {
+    const index = this.state.version.lane.stages.findIndex(({ id }) => id === stage);
+    return index < 0 || !joints[index + 1] ? this.state.match : levelMatch(joints[index], joints[index + 1]);
   }
 
   private sendMatch(match: LevelMatch): void {
@@ -218,15 +250,84 @@ export class WorkspaceSession {
     this.player?.send({ type: 'monitor', monitor });
   }
 
+  /** Compares the master with the lane without a stage, at equal loudness; null: with the untouched mix again. */
+  compareStage(id: string | null): void {
+    if (id === this.state.against) return;
+    this.compared = null;
+    this.patch({ against: id });
+    this.sendAgainst();
+    if (!id) {
+      this.comparison?.close();
+      this.comparison = null;
+    } else this.measureComparison();
+    this.matchLevels();
+  }
+
+  /** Compares with the lane without a stage and goes there; null: back to the master. */
+  hearWithout(id: string | null): void {
+    this.compareStage(id);
+    this.listen(id ? 'mix' : 'master');
+  }
+
+  private laneWithout(stage: string): Lane {
+    const { lane } = this.state.version;
+    return { ...lane, stages: lane.stages.filter(({ id }) => id !== stage) };
+  }
+
+  private sendAgainst(): void {
+    const { against } = this.state;
+    this.player?.send({ type: 'against', lane: against ? this.laneWithout(against) : null });
+  }
+
+  private measureComparison(): void {
+    const { against, audio } = this.state;
+    if (!against || !audio) return;
+    this.comparison ??= new PassClient(audio, {
+      onProgress: () => {},
+      onResult: ({ master }) => {
+        this.compared = master;
+        this.matchLevels();
+      },
+      onFailure: (problem) => this.report(problem),
+    });
+    this.comparison.run(this.laneWithout(against));
+  }
+
+  /** Lets only the region of the open band through, or everything again. */
+  listenToRegion(on: boolean): void {
+    this.patch({ soloRegion: on });
+    this.sendRegion();
+  }
+
+  /** Makes the open equalizer ready for a sweep, or leaves it. */
+  armSweep(on: boolean): void {
+    const { version, openStage } = this.state;
+    const stage = version.lane.stages.find(({ id }) => id === openStage);
+    this.patch({ sweeping: on && stage?.kind === 'equalizer' });
+  }
+
+  private sendRegion(): void {
+    const { soloRegion, version, openStage, openBand } = this.state;
+    const stage = version.lane.stages.find(({ id }) => id === openStage);
+    const band = stage?.kind === 'equalizer' ? stage.settings.bands[openBand] : undefined;
+    if (soloRegion && !band) this.patch({ soloRegion: false });
+    const bands = soloRegion && band ? regionBands(band) : [];
+    const text = JSON.stringify(bands);
+    if (text === this.regionSent) return;
+    this.regionSent = text;
+    this.player?.send({ type: 'region', bands });
+  }
+
   // The lane
 
   openStage(id: string): void {
-    this.patch({ openStage: id, openBand: 0 });
+    this.patch({ openStage: id, openBand: 0, soloRegion: false, sweeping: false });
     this.tapOpenStage();
   }
 
   openBand(index: number): void {
     this.patch({ openBand: index });
+    this.sendRegion();
   }
 
   private tapOpenStage(): void {
@@ -236,6 +337,13 @@ export class WorkspaceSession {
       version.lane.stages.findIndex(({ id }) => id === openStage),
     );
     this.player?.send({ type: 'tap', stage });
+    this.sendRegion();
+  }
+
+  /** Lets a changed lane be heard that is not kept; null goes back to the lane as it is. */
+  preview(change: ((stages: Stage[]) => Stage[]) | null): void {
+    const { lane } = this.state.version;
+    this.player?.send({ type: 'lane', lane: change ? { ...lane, stages: change(lane.stages) } : lane });
   }
 
   /** Changes the lane: heard at once, saved in a moment, and measured by a new full pass. */
@@ -255,6 +363,68 @@ export class WorkspaceSession {
     const stage = newStage(kind, crypto.randomUUID());
     this.edit(`Add ${kind}`, (stages) => [...stages.slice(0, at), stage, ...stages.slice(at)]);
     this.openStage(stage.id);
+  }
+
+  /** Puts a copy of a stage right behind it. */
+  duplicateStage(id: string): void {
+    const { stages } = this.state.version.lane;
+    const index = stages.findIndex((stage) => stage.id === id);
+    if (index < 0 || stages.length >= MAX_STAGES) return;
+    const copy = { ...structuredClone(stages[index]), id: crypto.randomUUID() };
+    this.edit(`Duplicate ${copy.kind}`, (all) => [...all.slice(0, index + 1), copy, ...all.slice(index + 1)]);
+    this.setPins([
+      ...this.pins,
+      ...this.pins.filter((pin) => pin.stage === id).map((pin) => ({ ...pin, stage: copy.id })),
+    ]);
+    this.openStage(copy.id);
+  }
+
+  /**
+   * Copies a stage into the lane of another track, into the version that was last open there: ahead of a limiter at its
+   * end, else behind everything. Gives the name of that version. Throws with a sentence.
+   */
+  async copyStageTo(trackId: string, id: string): Promise<string> {
+    const stage = this.state.version.lane.stages.find((each) => each.id === id);
+    const { versions } = await api<Workspace>(`/api/tracks/${trackId}`);
+    const version = versions.find((each) => each.id === readView(trackId).version) ?? versions[0];
+    if (!stage || !version) throw new Error('The stage could not be copied: it is no longer there.');
+    const { stages } = version.lane;
+    if (stages.length >= MAX_STAGES) throw new Error(`The lane of that track has ${MAX_STAGES} stages already.`);
+    const at = stages.at(-1)?.kind === 'limiter' && stage.kind !== 'limiter' ? stages.length - 1 : stages.length;
+    const copy = { ...stage, id: crypto.randomUUID() };
+    const { track } = this.state.workspace;
+    await api<VersionState>(`/api/versions/${version.id}/lane`, {
+      method: 'PUT',
+      body: {
+        lane: { ...version.lane, stages: [...stages.slice(0, at), copy, ...stages.slice(at)] },
+        label: `Copy of ${stage.kind} from “${track.title}”`.slice(0, 80),
+        after: version.step,
+      },
+    });
+    return version.name;
+  }
+
+  get pins(): Pin[] {
+    return this.state.version.pins;
+  }
+
+  /** Keeps the remembered positions of controls; they are no part of the history. */
+  setPins(pins: Pin[]): void {
+    const { version } = this.state;
+    this.patch({ version: { ...version, pins } });
+    this.pinsSaved = this.pinsSaved
+      .then(() => api<void>(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
+      .catch((error: Error) => this.report(error.message));
+  }
+
+  /** Takes a band's pins away with it; those of the bands behind it move up. */
+  dropBandPins(stage: string, band: number): void {
+    const moved = this.pins.flatMap((pin) => {
+      const [, number, rest] = /^bands\.(\d+)\.(.+)$/.exec(pin.control) ?? [];
+      if (pin.stage !== stage || number === undefined || Number(number) < band) return [pin];
+      return Number(number) === band ? [] : [{ ...pin, control: `bands.${Number(number) - 1}.${rest}` }];
+    });
+    if (moved.length !== this.pins.length || moved.some((pin, i) => pin !== this.pins[i])) this.setPins(moved);
   }
 
   removeStage(id: string): void {
@@ -299,10 +469,16 @@ export class WorkspaceSession {
     this.patch({ version });
     const { lane } = version;
     this.player?.send({ type: 'lane', lane });
+    if (this.state.against) {
+      if (lane.stages.some(({ id, on }) => id === this.state.against && on)) this.sendAgainst();
+      else this.compareStage(null);
+    }
+    this.sendRegion();
     clearTimeout(this.passTimer);
     this.passTimer = setTimeout(() => {
       this.patch({ passShare: 0 });
       this.passClient?.run(lane);
+      this.measureComparison();
     }, PASS_DELAY_MS);
   }
 
@@ -322,7 +498,7 @@ export class WorkspaceSession {
         const { version } = this.state;
         // What was changed since keeps its lane and takes the new step.
         this.patch({
-          version: { ...saved, lane: version.lane },
+          version: { ...saved, lane: version.lane, pins: version.pins },
           saving: this.dirty ? 'saving' : 'saved',
           // A problem that had nothing to do with saving stays until it was read.
           ...(this.saveFailed ? { problem: null } : {}),
@@ -339,6 +515,7 @@ export class WorkspaceSession {
 
   async step(direction: 'undo' | 'redo'): Promise<void> {
     await this.flush();
+    await this.pinsSaved;
     if (this.state.saving === 'failed') return;
     try {
       const version = await api<VersionState>(`/api/versions/${this.state.version.id}/${direction}`, {
@@ -374,6 +551,18 @@ export class WorkspaceSession {
     });
     await this.refresh();
     this.take(copy);
+  }
+
+  /** Has another mix of the track worked on; the page must then be opened anew. False when it was not possible. */
+  async chooseMix(mixId: string): Promise<boolean> {
+    await this.flush();
+    try {
+      await api<void>(`/api/tracks/${this.state.workspace.track.id}/mix`, { method: 'PUT', body: { mixId } });
+      return true;
+    } catch (error) {
+      this.report((error as Error).message);
+      return false;
+    }
   }
 
   /** Takes what the server knows of the track, apart from the lane that is open. */

@@ -5,13 +5,15 @@ const viewSchema = z.object({
   openStage: z.string().nullable().catch(null),
   openBand: z.number().int().min(0).catch(0),
   loop: z.object({ start: z.number(), end: z.number() }).nullable().catch(null),
+  /** Where the playhead stood. */
+  seconds: z.number().min(0).catch(0),
 });
 
 /** How a track's workspace was left, kept by the browser. */
 export type View = z.infer<typeof viewSchema>;
 
 const key = (trackId: string) => `copper-lane-view-${trackId}`;
-const NOTHING: View = { version: null, openStage: null, openBand: 0, loop: null };
+const NOTHING: View = { version: null, openStage: null, openBand: 0, loop: null, seconds: 0 };
 
 export function readView(trackId: string): View {
   try {

@@ -1,37 +1,38 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import type { Biquad } from '../../../core/signal/biquad';
-import { SpectrumAnalyser } from '../../../core/measure/spectrum';
 import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
-import { hasGain, PARTS, type EqualizerBand } from '../../../core/stages/equalizer/settings';
-import { TAP_FRAMES } from '../../../engine/live/protocol';
+import { moves, PARTS, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { useCanvas } from '../../charts/use-canvas';
-import { change as signed, figure, hertz } from '../../format';
+import { change as signed, hertz } from '../../format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import { useSession, useWorkspace } from '../context';
+import { BandHandle } from './band-handle';
+import { BOTTOM, frequencyAt, frequencyUnder, heldGain, LEFT, RIGHT, shareOf, TOP } from './equalizer-axes';
+import { useSpectrumChoice, type Layer } from './spectrum-choice';
+import { columnsOf, SPECTRUM_FLOOR, type SpectrumLine } from './spectrum-line';
+import { SweepSurface } from './sweep-surface';
+import type { Sweep } from './use-sweep';
 
-const LOW = 20;
-const HIGH = 20000;
-const LEFT = 44;
-const RIGHT = 12;
-const TOP = 8;
-const BOTTOM = 20;
 const FREQUENCIES = [20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000];
-const SIZE = 8192;
 const SPECTRUM_TOP = -12;
-const SPECTRUM_FLOOR = -96;
-/** Music falls by about this much an octave; taking it out lets the eye compare lows with highs. */
-const TILT_DB = 3;
-const SMOOTH_OCTAVES = 1 / 8;
-const FALL_DB = 1.2;
+
+/** The live lines before and after the stage. */
+export interface Spectra {
+  before: SpectrumLine;
+  after: SpectrumLine;
+}
 
 export interface EqualizerPictureProps {
   stage: Extract<Stage, { kind: 'equalizer' }>;
+  index: number;
   open: number;
+  spectra: Spectra;
+  sweep: Sweep;
   onOpen: (band: number) => void;
   onChange: (band: number, label: string, part: Partial<EqualizerBand>) => void;
   onAdd: (part: Partial<EqualizerBand>) => void;
@@ -39,66 +40,67 @@ export interface EqualizerPictureProps {
   onCommit: () => void;
 }
 
-/** Turns bins into a line over logarithmic frequency; levels fall slowly, so that a glance catches them. */
-class SpectrumLine {
-  private readonly analyser = new SpectrumAnalyser(SIZE);
-  private readonly frame = new Float32Array(SIZE);
-  private readonly bins = new Float32Array(SIZE / 2);
-  levels = new Float32Array(0);
-
-  update(ring: Float32Array, written: number, columns: number, sampleRate: number): void {
-    for (let i = 0; i < SIZE; i++) this.frame[i] = ring[(written - SIZE + i + TAP_FRAMES) % TAP_FRAMES];
-    this.analyser.levels(this.frame, this.bins);
-    if (this.levels.length !== columns) this.levels = new Float32Array(columns).fill(SPECTRUM_FLOOR);
-    const reach = 2 ** SMOOTH_OCTAVES;
-    for (let x = 0; x < columns; x++) {
-      const f = LOW * (HIGH / LOW) ** (x / (columns - 1));
-      const centre = (f / sampleRate) * SIZE;
-      // At least the two neighbouring bins, so that low frequencies are joined by a line instead of steps.
-      const low = Math.min(centre / reach, centre - 1);
-      const high = Math.max(centre * reach, centre + 1);
-      let sum = 0;
-      let weights = 0;
-      for (let k = Math.max(1, Math.ceil(low)); k <= high && k < SIZE / 2; k++) {
-        const weight = k < centre ? (k - low) / (centre - low) : (high - k) / (high - centre);
-        sum += weight * 10 ** (this.bins[k] / 10);
-        weights += weight;
-      }
-      const level = weights > 0 ? 10 * Math.log10(sum / weights + 1e-12) : SPECTRUM_FLOOR;
-      const tilted = level + TILT_DB * Math.log2(f / 1000);
-      this.levels[x] = Math.max(tilted, this.levels[x] - FALL_DB);
-    }
-  }
+/** A band as a still one whose gain is moved by some dB. */
+function movedBy(band: EqualizerBand, scalePercent: number, db: number): EqualizerBand {
+  return { ...band, gainDb: (band.gainDb * scalePercent) / 100 + db, dynamics: null };
 }
 
-/** The curve with a handle for each band, and the live spectrum before and after behind it. */
-export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemove, onCommit }: EqualizerPictureProps) {
+/** The curve with a handle for each band, the way that moving bands can go, and the spectrum behind it. */
+export function EqualizerPicture({
+  stage,
+  index,
+  open,
+  spectra,
+  sweep,
+  onOpen,
+  onChange,
+  onAdd,
+  onRemove,
+  onCommit,
+}: EqualizerPictureProps) {
   const session = useSession();
   const palette = usePalette();
   const playing = useWorkspace((state) => state.playing);
   const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
+  const average = useWorkspace((state) => state.pass?.spectra[index]);
+  const { layers, resolution, tiltDb } = useSpectrumChoice();
   const { bands, scalePercent } = stage.settings;
-  const range = bands.some(({ gainDb }) => Math.abs(gainDb) > 11) ? 20 : 12;
+  const range = bands.some(({ gainDb, dynamics }) => Math.abs(gainDb + (dynamics?.rangeDb ?? 0)) > 11) ? 20 : 12;
   const box = useRef<HTMLDivElement>(null);
-  const spectra = useMemo(() => ({ before: new SpectrumLine(), after: new SpectrumLine() }), []);
-  // The curve that both sides hear, and one for each part that has bands of its own.
+  const shows = (layer: Layer) => layers.includes(layer);
+
+  // The curve that both sides hear, and one for each part that has bands of its own: at rest, and moved as far as they go.
   const curves = useMemo(() => {
-    const through = (part: EqualizerBand['part']) =>
+    const through = (part: EqualizerBand['part'], moved: boolean) =>
       bands
         .filter((band) => band.part === 'stereo' || band.part === part)
-        .flatMap((band) => bandSections(band, sampleRate, scalePercent));
+        .flatMap((band) => {
+          const far = moved && moves(band) ? (band.dynamics.rangeDb * scalePercent) / 100 : 0;
+          return bandSections(movedBy(band, scalePercent, far), sampleRate);
+        });
     const parts = PARTS.filter((part) => part !== 'stereo' && bands.some((band) => band.part === part));
-    return { stereo: through('stereo'), parts: parts.map((part) => ({ part, sections: through(part) })) };
+    return {
+      rest: through('stereo', false),
+      far: bands.some((band) => moves(band) && band.part === 'stereo') ? through('stereo', true) : null,
+      parts: parts.map((part) => ({ part, sections: through(part, false) })),
+    };
   }, [bands, sampleRate, scalePercent]);
 
-  const fractionOf = (frequency: number) => Math.log(frequency / LOW) / Math.log(HIGH / LOW);
-  const heightOf = (db: number) => (range - db) / (2 * range);
+  /** What both sides hear now. */
+  const current = (): Biquad[] => {
+    const moved = playing ? session.board.latest?.movements : undefined;
+    if (!curves.far || !moved) return curves.rest;
+    return bands
+      .filter(({ part }) => part === 'stereo')
+      .flatMap((band) => bandSections(movedBy(band, scalePercent, moved[bands.indexOf(band)] ?? 0), sampleRate));
+  };
 
   const canvas = useCanvas(({ context, width, height }) => {
     const plot = width - LEFT - RIGHT;
     const body = height - TOP - BOTTOM;
-    const x = (frequency: number) => LEFT + fractionOf(frequency) * plot;
-    const y = (db: number) => TOP + heightOf(Math.max(-range * 1.05, Math.min(range * 1.05, db))) * body;
+    const x = (frequency: number) => LEFT + shareOf(frequency) * plot;
+    const y = (db: number) =>
+      TOP + ((range - Math.max(-range * 1.05, Math.min(range * 1.05, db))) / (2 * range)) * body;
     context.font = `10.5px ${FIGURE_FACE}`;
     context.textAlign = 'center';
     for (const frequency of FREQUENCIES) {
@@ -123,185 +125,108 @@ export function EqualizerPicture({ stage, open, onOpen, onChange, onAdd, onRemov
     const columns = Math.max(2, Math.floor(plot / 2));
     const level = (db: number) => TOP + ((SPECTRUM_TOP - db) / (SPECTRUM_TOP - SPECTRUM_FLOOR)) * body;
     const { taps } = session;
+    const { before, after } = spectra;
     if (playing) {
-      spectra.before.update(taps.before, taps.written[0], columns, sampleRate);
-      spectra.after.update(taps.after, taps.written[0], columns, sampleRate);
+      before.update(taps.before, taps.written[0], columns, sampleRate);
+      after.update(taps.after, taps.written[0], columns, sampleRate);
     }
-    const trace = (levels: Float32Array) => {
+    const trace = (levels: Float32Array, place: (db: number) => number) => {
       context.beginPath();
-      levels.forEach((db, i) => context.lineTo(LEFT + (i / (levels.length - 1)) * plot, level(db)));
+      levels.forEach((db, i) => context.lineTo(LEFT + (i / (levels.length - 1)) * plot, place(db)));
     };
-    if (spectra.after.levels.length > 0) {
-      trace(spectra.after.levels);
+    const line = (levels: Float32Array, color: string, lineWidth: number, dash: number[] = [], place = level) => {
+      if (levels.length === 0) return;
+      trace(levels, place);
+      context.setLineDash(dash);
+      context.strokeStyle = color;
+      context.lineWidth = lineWidth;
+      context.stroke();
+      context.setLineDash([]);
+    };
+    const live = before.levels.length > 0;
+    if (shows('after') && live) {
+      trace(after.levels, level);
       context.lineTo(LEFT + plot, TOP + body);
       context.lineTo(LEFT, TOP + body);
       context.globalAlpha = 0.25;
       context.fillStyle = palette.patina;
       context.fill();
-      context.globalAlpha = 0.85;
-      trace(spectra.before.levels);
-      context.strokeStyle = palette.copper;
-      context.lineWidth = 1.1;
-      context.stroke();
       context.globalAlpha = 1;
     }
+    if (shows('before')) line(before.levels, palette.copper, 1);
+    if (shows('held')) line(after.held, palette.patina, 1);
+    if (shows('average') && average) {
+      const of = (bins: Float32Array) => columnsOf(bins, sampleRate, columns, resolution, tiltDb);
+      line(of(average.before), palette.copper, 1.4, [1.5, 3]);
+      line(of(average.after), palette.patina, 1.4, [1.5, 3]);
+    }
+    if (shows('difference') && live)
+      line(
+        after.levels.map((db, i) => (Math.max(db, before.levels[i]) > SPECTRUM_FLOOR + 6 ? db - before.levels[i] : 0)),
+        palette.ink,
+        1,
+        [2, 2],
+        y,
+      );
 
-    const drawCurve = (of: Biquad[], color: string, lineWidth: number) => {
-      context.beginPath();
-      for (let i = 0; i <= columns; i++) {
-        const frequency = LOW * (HIGH / LOW) ** (i / columns);
-        context.lineTo(LEFT + (i / columns) * plot, y(sectionsGainDb(of, frequency, sampleRate)));
-      }
-      context.strokeStyle = color;
-      context.lineWidth = lineWidth;
-      context.stroke();
-    };
+    const gains = (of: Biquad[]) =>
+      Float32Array.from({ length: columns }, (_, i) => sectionsGainDb(of, frequencyAt(i / (columns - 1)), sampleRate));
+    const rest = gains(curves.rest);
+    if (curves.far) {
+      // What moving bands can do lies between rest and the furthest.
+      trace(rest, y);
+      gains(curves.far).forEach((_, i, far) =>
+        context.lineTo(LEFT + plot * (1 - i / (columns - 1)), y(far[columns - 1 - i])),
+      );
+      context.globalAlpha = 0.12;
+      context.fillStyle = palette.ink;
+      context.fill();
+      context.globalAlpha = 1;
+    }
     const band = bands[open];
-    if (band?.on) drawCurve(bandSections(band, sampleRate, scalePercent), palette.quiet, 1);
+    if (band?.on) line(gains(bandSections(band, sampleRate, scalePercent)), palette.quiet, 1, [], y);
     context.font = `11px ${FIGURE_FACE}`;
     context.textAlign = 'left';
     curves.parts.forEach(({ part, sections }, i) => {
-      context.setLineDash([6, 4]);
-      drawCurve(sections, palette.ink, 1.4);
-      context.setLineDash([]);
+      line(gains(sections), palette.ink, 1.4, [6, 4], y);
       // Named where it lies furthest from the curve of both sides, inside the picture.
       const gain = (frequency: number) => sectionsGainDb(sections, frequency, sampleRate);
       const distance = (frequency: number) =>
         Math.abs(gain(frequency)) > 0.8 * range
           ? 0
-          : Math.abs(gain(frequency) - sectionsGainDb(curves.stereo, frequency, sampleRate));
+          : Math.abs(gain(frequency) - sectionsGainDb(curves.rest, frequency, sampleRate));
       const at = FREQUENCIES.reduce((best, frequency) => (distance(frequency) > distance(best) ? frequency : best));
       context.fillStyle = palette.ink;
       context.fillText(part, Math.min(width - 60, x(at) + 4 + i * 2), y(gain(at)) - 5);
     });
-    drawCurve(curves.stereo, stage.on ? palette.ink : palette.quiet, 2.2);
+    line(gains(current()), stage.on ? palette.ink : palette.quiet, 2.2, [], y);
     context.restore();
   }, playing);
-
-  /** Frequency and gain at a point of the page. */
-  const at = ({ clientX, clientY }: { clientX: number; clientY: number }) => {
-    const { left, top, width, height } = box.current!.getBoundingClientRect();
-    const fx = (clientX - left - LEFT) / (width - LEFT - RIGHT);
-    const fy = (clientY - top - TOP) / (height - TOP - BOTTOM);
-    const frequency = LOW * (HIGH / LOW) ** Math.min(1, Math.max(0, fx));
-    return {
-      frequencyHz: Math.round(frequency),
-      gainDb: Math.round(Math.max(-18, Math.min(18, range - fy * 2 * range)) * 10) / 10,
-    };
-  };
-
-  const dragging = useRef<{ band: number; x: number; y: number; frequencyHz: number; gainDb: number } | null>(null);
-  const handle = (band: number) => ({
-    onPointerDown: (event: PointerEvent) => {
-      event.currentTarget.setPointerCapture(event.pointerId);
-      event.stopPropagation();
-      onOpen(band);
-      const { frequencyHz, gainDb } = bands[band];
-      dragging.current = { band, x: event.clientX, y: event.clientY, frequencyHz, gainDb };
-    },
-    onPointerMove: (event: PointerEvent) => {
-      const drag = dragging.current;
-      if (drag?.band !== band) return;
-      // Shift makes the hand ten times finer: the way is counted from where the drag began.
-      const fine = event.shiftKey ? 0.1 : 1;
-      const { width, height } = box.current!.getBoundingClientRect();
-      const octaves = (((event.clientX - drag.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
-      const frequencyHz = Math.round(Math.min(HIGH, Math.max(LOW, drag.frequencyHz * 2 ** octaves)));
-      // The handle stands on the scaled curve.
-      const gain =
-        drag.gainDb -
-        (((event.clientY - drag.y) * fine) / (height - TOP - BOTTOM)) * 2 * range * (100 / (scalePercent || 100));
-      const gainDb = Math.round(Math.max(-18, Math.min(18, gain)) * 10) / 10;
-      onChange(band, `Move band ${band + 1}`, hasGain(bands[band]) ? { frequencyHz, gainDb } : { frequencyHz });
-    },
-    onPointerUp: () => {
-      dragging.current = null;
-      onCommit();
-    },
-    onKeyDown: (event: KeyboardEvent) => {
-      const { frequencyHz, gainDb, q } = bands[band];
-      const fine = event.shiftKey;
-      const shift = (direction: number) => ({
-        frequencyHz: Math.round(
-          Math.min(HIGH, Math.max(LOW, frequencyHz * 2 ** (direction * (fine ? 1 / 48 : 1 / 12)))),
-        ),
-      });
-      const lift = (direction: number) => ({
-        gainDb: Math.round(Math.max(-18, Math.min(18, gainDb + direction * (fine ? 0.1 : 0.5))) * 10) / 10,
-      });
-      const narrow = (direction: number) => ({
-        q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)),
-      });
-      const parts: Record<string, () => Partial<EqualizerBand>> = {
-        ArrowLeft: () => shift(-1),
-        ArrowRight: () => shift(1),
-        ArrowUp: () => lift(1),
-        ArrowDown: () => lift(-1),
-        PageUp: () => narrow(1),
-        PageDown: () => narrow(-1),
-      };
-      if (event.key === 'Delete' || event.key === 'Backspace') onRemove(band);
-      else if (parts[event.key]) onChange(band, `Move band ${band + 1}`, parts[event.key]());
-      else return;
-      event.preventDefault();
-      event.stopPropagation();
-    },
-  });
 
   return (
     <Box
       ref={box}
       sx={{ position: 'absolute', inset: 0 }}
-      onDoubleClick={(event) => event.target instanceof HTMLCanvasElement && onAdd(at(event))}
+      onDoubleClick={({ target, clientX, clientY }) => {
+        if (!(target instanceof HTMLCanvasElement)) return;
+        const { top, height } = target.getBoundingClientRect();
+        const db = range - ((clientY - top - TOP) / (height - TOP - BOTTOM)) * 2 * range;
+        onAdd({ frequencyHz: frequencyUnder(target, clientX), gainDb: heldGain(db) });
+      }}
     >
       <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
-      {bands.map((band, i) => {
-        const gain = hasGain(band) ? (band.gainDb * scalePercent) / 100 : -3;
-        const value = hasGain(band)
-          ? `${figure(band.frequencyHz, 0)} Hz, ${signed(band.gainDb)} dB`
-          : `${figure(band.frequencyHz, 0)} Hz, ${band.slopeDbPerOctave} dB/octave`;
-        return (
-          <Box
-            key={i}
-            component="button"
-            {...handle(i)}
-            role="slider"
-            aria-label={`Band ${i + 1} (arrow keys move it, page keys change its Q, delete removes it)`}
-            aria-valuetext={value}
-            aria-valuemin={LOW}
-            aria-valuemax={HIGH}
-            aria-valuenow={band.frequencyHz}
-            onFocus={() => onOpen(i)}
-            sx={{
-              ...{
-                position: 'absolute',
-                width: 22,
-                height: 22,
-                ml: '-11px',
-                mt: '-11px',
-                p: 0,
-                borderRadius: 1.25,
-                touchAction: 'none',
-                cursor: 'grab',
-              },
-              ...{
-                border: '1.5px solid',
-                borderColor: 'text.primary',
-                font: `600 11px ${FIGURE_FACE}`,
-                opacity: band.on ? 1 : 0.5,
-              },
-              bgcolor: i === open ? 'text.primary' : 'background.paper',
-              color: i === open ? 'background.paper' : 'text.primary',
-            }}
-            style={{
-              left: `calc(${LEFT}px + (100% - ${LEFT + RIGHT}px) * ${fractionOf(band.frequencyHz)})`,
-              top: `calc(${TOP}px + (100% - ${TOP + BOTTOM}px) * ${Math.min(1, Math.max(0, heightOf(gain)))})`,
-            }}
-          >
-            {i + 1}
-          </Box>
-        );
-      })}
+      {bands.map((band, i) => (
+        <BandHandle
+          key={i}
+          {...{ band, scalePercent, range, box, onCommit }}
+          index={i}
+          open={i === open}
+          onOpen={() => onOpen(i)}
+          onChange={(label, part) => onChange(i, label, part)}
+          onRemove={() => onRemove(i)}
+        />
+      ))}
+      {sweep.armed && <SweepSurface sweep={sweep} />}
     </Box>
   );
 }

@@ -3,7 +3,6 @@
 import type { Stage } from '../../../core/lane/schema';
 import { describe } from '../../../core/stages/definition';
 import { limiterSettings } from '../../../core/stages/limiter/settings';
-import { QuantityControl } from '../../controls/quantity-control';
 import { Reading } from '../../controls/reading';
 import { change } from '../../format';
 import { usePalette } from '../../theme/use-palette';
@@ -11,6 +10,7 @@ import { PASS_FRAMES } from '../../../engine/pass/result';
 import { useSession, useWorkspace } from '../context';
 import { LimiterPicture } from './limiter-picture';
 import { Key, StageFrame } from './stage-frame';
+import { StageQuantity } from './stage-quantity';
 
 const CONTROLS = ['inputGainDb', 'ceilingDbtp', 'lookAheadMs', 'recoveryMs'] as const;
 /** More on the loudest passage is heard (common practice, no source). */
@@ -62,12 +62,13 @@ export function LimiterStage({ stage, index }: { stage: Extract<Stage, { kind: '
       {CONTROLS.map((name) => {
         const quantity = describe(limiterSettings.shape[name]);
         return (
-          <QuantityControl
+          <StageQuantity
             key={name}
+            stage={stage.id}
+            control={name}
             quantity={quantity}
             value={stage.settings[name]}
             onChange={(value) => session.setStage(stage, quantity.title, { [name]: value })}
-            onCommit={() => void session.flush()}
           />
         );
       })}

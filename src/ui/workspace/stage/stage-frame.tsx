@@ -9,8 +9,11 @@ import { STAGES } from '../../../core/stages/registry';
 import { figure } from '../../format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useLiveReadings, useSession, useWorkspace } from '../context';
+import { StageMenu } from './stage-menu';
 
-/** Loudness and true peak into and out of a stage, next to each other. */
+const inDecibels = (value: number) => 20 * Math.log10(Math.max(1e-6, value));
+
+/** Loudness and peaks into and out of a stage, next to each other: live while playing, else from the last full pass. */
 function InOut({ index }: { index: number }) {
   const readings = useLiveReadings();
   const playing = useWorkspace((state) => state.playing);
@@ -18,24 +21,65 @@ function InOut({ index }: { index: number }) {
   const row = (name: string, joint: number) => {
     const live = playing ? readings?.joints[joint] : undefined;
     const reading = joints?.[joint];
-    const lufs = live?.momentaryLufs ?? reading?.integratedLufs;
-    const peak = live ? 20 * Math.log10(Math.max(1e-6, live.truePeak)) : reading?.truePeakDbtp;
+    const figures = live
+      ? [live.momentaryLufs, inDecibels(live.samplePeak), inDecibels(live.truePeak)]
+      : [reading?.integratedLufs, reading?.samplePeakDbfs, reading?.truePeakDbtp];
     return (
-      <Box sx={{ display: 'flex', justifyContent: 'space-between' }}>
-        <Box component="dt" sx={{ color: 'text.secondary' }}>
-          {name}
-        </Box>
-        <Box component="dd" sx={{ m: 0, fontFamily: FIGURE_FACE }}>
-          {lufs === undefined || peak === undefined ? '–' : `${figure(lufs)} LUFS · ${figure(peak)} dBTP`}
-        </Box>
-      </Box>
+      <tr>
+        <th scope="row">{name}</th>
+        {figures.map((value, i) => (
+          <td key={i}>{value === undefined ? '–' : figure(value)}</td>
+        ))}
+      </tr>
     );
   };
   return (
-    <Box component="dl" sx={{ m: 0, mt: 'auto', pt: 1, borderTop: 1, borderColor: 'divider', fontSize: 12.5 }}>
-      {row('in', index)}
-      {row('out', index + 1)}
+    <Box
+      component="table"
+      aria-label="Level in and out"
+      sx={{
+        ...{ mt: 'auto', pt: 0.75, borderTop: 1, borderColor: 'divider', fontSize: 12.5, borderSpacing: 0 },
+        '& th': { fontWeight: 400, color: 'text.secondary', textAlign: 'right', p: 0, lineHeight: 1.45 },
+        '& th:first-of-type': { textAlign: 'left' },
+        '& td': { fontFamily: FIGURE_FACE, textAlign: 'right', p: 0 },
+      }}
+    >
+      <thead>
+        <tr>
+          <th scope="col">{playing ? 'now' : 'whole track'}</th>
+          <th scope="col">LUFS</th>
+          <th scope="col">sample dBFS</th>
+          <th scope="col">true dBTP</th>
+        </tr>
+      </thead>
+      <tbody>
+        {row('in', index)}
+        {row('out', index + 1)}
+      </tbody>
     </Box>
+  );
+}
+
+/** Lets the master be compared with the lane without this stage. */
+function HearWithout({ stage }: { stage: Stage }) {
+  const session = useSession();
+  const compared = useWorkspace((state) => state.against === stage.id);
+  const title = STAGES[stage.kind].title.toLowerCase();
+  return (
+    <Tooltip
+      title={`Hear the master without this ${title}, at equal loudness; X then switches between without and with, C is the change alone (B)`}
+    >
+      <span>
+        <Button
+          variant={compared ? 'contained' : 'outlined'}
+          aria-pressed={compared}
+          disabled={!stage.on}
+          onClick={() => session.hearWithout(compared ? null : stage.id)}
+        >
+          Hear without
+        </Button>
+      </span>
+    </Tooltip>
   );
 }
 
@@ -53,14 +97,12 @@ export function StageFrame({
   picture: ReactNode;
   children: ReactNode;
 }) {
-  const session = useSession();
-  const last = useWorkspace((state) => state.version.lane.stages.length - 1);
   const { title, purpose, help } = STAGES[stage.kind];
   return (
     <Box
       component="section"
       aria-label={`${title} stage`}
-      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 312px' }}
+      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 340px' }}
     >
       <Box
         sx={{
@@ -80,25 +122,8 @@ export function StageFrame({
           </Tooltip>
           {legend}
           <Box sx={{ flex: 1 }} />
-          <Button
-            color="inherit"
-            disabled={index === 0}
-            onClick={() => session.moveStage(stage.id, index - 1)}
-            aria-label="Move stage earlier"
-          >
-            ◂ Earlier
-          </Button>
-          <Button
-            color="inherit"
-            disabled={index === last}
-            onClick={() => session.moveStage(stage.id, index + 1)}
-            aria-label="Move stage later"
-          >
-            Later ▸
-          </Button>
-          <Button color="inherit" onClick={() => session.removeStage(stage.id)}>
-            Remove
-          </Button>
+          <HearWithout stage={stage} />
+          <StageMenu stage={stage} index={index} />
         </Box>
         <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>{picture}</Box>
       </Box>
@@ -109,7 +134,7 @@ export function StageFrame({
           pb: 1,
           display: 'flex',
           flexDirection: 'column',
-          gap: 0.5,
+          gap: 0.25,
           minHeight: 0,
           overflowY: 'auto',
         }}

@@ -5,11 +5,11 @@ import Switch from '@mui/material/Switch';
 import type { Stage } from '../../../core/lane/schema';
 import { describe } from '../../../core/stages/definition';
 import { trimSettings } from '../../../core/stages/trim/settings';
-import { QuantityControl } from '../../controls/quantity-control';
 import { usePalette } from '../../theme/use-palette';
 import { useSession } from '../context';
 import { LevelHistory } from './level-history';
 import { Key, StageFrame } from './stage-frame';
+import { StageQuantity } from './stage-quantity';
 
 const { gainDb, gainLeftDb, gainRightDb } = trimSettings.shape;
 
@@ -18,13 +18,13 @@ export function TrimStage({ stage, index }: { stage: Extract<Stage, { kind: 'tri
   const session = useSession();
   const palette = usePalette();
   const { settings } = stage;
-  const flush = () => void session.flush();
   const control = (name: 'gainDb' | 'gainLeftDb' | 'gainRightDb', schema: typeof gainDb) => (
-    <QuantityControl
+    <StageQuantity
+      stage={stage.id}
+      control={name}
       quantity={describe(schema)}
       value={settings[name]}
       onChange={(value) => session.setStage(stage, describe(schema).title, { [name]: value })}
-      onCommit={flush}
     />
   );
   return (

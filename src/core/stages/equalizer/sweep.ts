@@ -1,0 +1,47 @@
+import { z } from 'zod';
+import { quantity } from '../definition';
+import { equalizerBand, type EqualizerBand } from './settings';
+
+/** How a hunt for what rings is heard, and what it leaves behind. */
+export const sweepSettings = z.object({
+  boostDb: quantity({
+    title: 'Boost',
+    unit: 'dB',
+    min: 3,
+    max: 18,
+    step: 0.5,
+    default: 10,
+    help: 'How much the narrow band is lifted while you search. More makes the ringing jump out; it also makes everything ring.',
+  }),
+  q: quantity({
+    title: 'Q',
+    unit: '',
+    min: 2,
+    max: 30,
+    step: 0.1,
+    default: 9,
+    scale: 'logarithmic',
+    help: 'How narrow the search and the cut are. Narrow finds one tone; wider takes a whole colour out.',
+  }),
+  cutDb: quantity({
+    title: 'Cut',
+    unit: 'dB',
+    min: -18,
+    max: -0.5,
+    step: 0.5,
+    default: -5,
+    help: 'How deep the cut is that stays when you let go. Its gain can be changed afterwards like that of any band.',
+  }),
+});
+
+export type SweepSettings = z.infer<typeof sweepSettings>;
+
+/** What is heard while searching at a frequency in Hz. */
+export function sweptBoost(frequencyHz: number, { boostDb, q }: SweepSettings): EqualizerBand {
+  return equalizerBand.parse({ shape: 'bell', frequencyHz, gainDb: boostDb, q });
+}
+
+/** What stays when the search ends at a frequency in Hz. */
+export function sweptCut(frequencyHz: number, { cutDb, q }: SweepSettings): EqualizerBand {
+  return equalizerBand.parse({ shape: 'bell', frequencyHz, gainDb: cutDb, q });
+}

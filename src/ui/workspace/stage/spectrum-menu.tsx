@@ -1,0 +1,123 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Popover from '@mui/material/Popover';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import { useState, type ReactNode } from 'react';
+import { LAYERS, RESOLUTIONS, TILTS, useSpectrumChoice, type Layer, type Resolution } from './spectrum-choice';
+
+const LAYER_TITLES: Record<Layer, [title: string, what: string]> = {
+  before: ['Before', 'what comes into the stage, copper'],
+  after: ['After', 'what leaves it, patina'],
+  difference: ['Difference', 'after less before on the scale of the curve, ink'],
+  held: ['Held peaks', 'the highest that left it since you last looked'],
+  average: ['Whole track', 'average of the last full pass, dotted'],
+};
+
+const RESOLUTION_TITLES: Record<Resolution, string> = { fine: 'Fine', medium: 'Medium', coarse: 'Coarse' };
+
+function Choice<T extends string | number>({
+  title,
+  value,
+  choices,
+  onChange,
+}: {
+  title: string;
+  value: T;
+  choices: [T, ReactNode][];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 2, mt: 1 }}>
+      <span>{title}</span>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={value}
+        aria-label={title}
+        onChange={(_, next: T | null) => next !== null && onChange(next)}
+        sx={{ '& .MuiToggleButton-root': { textTransform: 'none', py: 0.125, px: 1.25, color: 'text.primary' } }}
+      >
+        {choices.map(([choice, label]) => (
+          <ToggleButton key={choice} value={choice}>
+            {label}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+    </Box>
+  );
+}
+
+/** Chooses what of the spectrum stands behind the curve. */
+export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
+  const { layers, resolution, tiltDb } = useSpectrumChoice();
+  const set = useSpectrumChoice.setState;
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Button color="inherit" aria-haspopup="dialog" onClick={(event) => setAnchor(event.currentTarget)}>
+        Spectrum
+      </Button>
+      <Popover
+        anchorEl={anchor}
+        open={anchor !== null}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+      >
+        <Box role="dialog" aria-label="Spectrum" sx={{ p: 2, width: 360, fontSize: 13 }}>
+          {LAYERS.map((layer) => {
+            const [title, what] = LAYER_TITLES[layer];
+            return (
+              <FormControlLabel
+                key={layer}
+                sx={{ display: 'flex', my: -0.5 }}
+                disableTypography
+                control={
+                  <Checkbox
+                    size="small"
+                    checked={layers.includes(layer)}
+                    slotProps={{ input: { 'aria-label': title } }}
+                    onChange={(_, on) =>
+                      set({ layers: LAYERS.filter((other) => (other === layer ? on : layers.includes(other))) })
+                    }
+                  />
+                }
+                label={
+                  <span>
+                    {title}
+                    <Box component="span" sx={{ color: 'text.secondary' }}>
+                      {' '}
+                      {what}
+                    </Box>
+                  </span>
+                }
+              />
+            );
+          })}
+          <Choice
+            title="Resolution"
+            value={resolution}
+            choices={RESOLUTIONS.map((each) => [each, RESOLUTION_TITLES[each]])}
+            onChange={(next) => set({ resolution: next })}
+          />
+          <Choice
+            title="Tilt, dB per octave"
+            value={tiltDb}
+            choices={TILTS.map((each) => [each, each])}
+            onChange={(next) => set({ tiltDb: next })}
+          />
+          <Box sx={{ color: 'text.secondary', mt: 1 }}>
+            Music falls towards the highs; with 3 or 4.5 dB per octave a balanced mix looks level.
+          </Box>
+          <Button color="inherit" onClick={onRelease} sx={{ mt: 0.5, ml: -0.75 }}>
+            Let go of the held peaks
+          </Button>
+        </Box>
+      </Popover>
+    </>
+  );
+}

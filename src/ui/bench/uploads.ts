@@ -4,6 +4,8 @@ import { upload, type Upload } from '../api';
 export interface UploadRow {
   key: number;
   releaseId: string;
+  /** The track that gets its next mix; null for a new track. */
+  trackId: string | null;
   fileName: string;
   share: number;
   /** What went wrong, in a sentence; null while it goes on. */
@@ -15,8 +17,8 @@ interface UploadStore {
   rows: UploadRow[];
   /** Files that the server has taken so far: who shows tracks asks again when it grows. */
   taken: number;
-  /** Sends files one after another. */
-  send(releaseId: string, files: File[]): Promise<void>;
+  /** Sends files one after another: each as a new track of a release, or as the next mix of one of its tracks. */
+  send(releaseId: string, files: File[], trackId?: string): Promise<void>;
   dismiss(key: number): void;
 }
 
@@ -31,11 +33,12 @@ export const useUploads = create<UploadStore>((set, get) => {
     rows: [],
     taken: 0,
     dismiss,
-    async send(releaseId, files) {
+    async send(releaseId, files, trackId) {
       const queue = files.map((file) => ({ file, key: nextKey++ }));
       const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({
         key,
         releaseId,
+        trackId: trackId ?? null,
         fileName: file.name,
         share: 0,
         problem: null,
@@ -44,7 +47,8 @@ export const useUploads = create<UploadStore>((set, get) => {
       set(({ rows }) => ({ rows: [...rows, ...queue.map(row)] }));
       for (const { file, key } of queue) {
         if (!get().rows.some((waiting) => waiting.key === key)) continue;
-        const path = `/api/releases/${releaseId}/mixes?name=${encodeURIComponent(file.name)}`;
+        const owner = trackId ? `tracks/${trackId}` : `releases/${releaseId}`;
+        const path = `/api/${owner}/mixes?name=${encodeURIComponent(file.name)}`;
         const sending: Upload = upload(path, file, (share) => patch(key, { share }));
         patch(key, { cancel: sending.cancel });
         try {

@@ -98,8 +98,8 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
   return (
     <Box
       sx={{
-        ...{ opacity: disabled ? 0.5 : 1, display: 'grid', gridTemplateColumns: '74px 1fr auto', alignItems: 'center' },
-        ...{ columnGap: 1, minHeight: 31 },
+        ...{ opacity: disabled ? 0.5 : 1, display: 'grid', gridTemplateColumns: '74px 1fr 92px', alignItems: 'center' },
+        ...{ columnGap: 1, minHeight: 30 },
       }}
     >
       <Tooltip title={help} placement="left">
@@ -175,6 +175,7 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
         component="label"
         sx={{
           display: 'inline-flex',
+          justifyContent: 'flex-end',
           alignItems: 'baseline',
           border: 1,
           borderColor: 'divider',

@@ -5,13 +5,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Paper from '@mui/material/Paper';
+import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Finding } from '../../core/measure/findings';
 import { sendBackText } from '../../core/measure/send-back';
-import type { ReleaseDetail, TrackSummary } from '../../exchange/release';
+import type { MixSummary, ReleaseDetail, TrackSummary } from '../../exchange/release';
 import { api } from '../api';
 import { DropZone } from '../bench/drop-zone';
 import { useUploads, type UploadRow } from '../bench/uploads';
@@ -19,6 +20,7 @@ import { audioFormat, clock, count, figureOr } from '../format';
 import { Page } from '../shell/page';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
+import { MixList } from './mix-list';
 import { LoudnessChart } from './loudness-chart';
 
 const POLL_MS = 700;
@@ -46,9 +48,9 @@ function UploadStrip({ row }: { row: UploadRow }) {
   );
 }
 
-function MixState({ track, onRemove }: { track: TrackSummary; onRemove: () => void }) {
-  const { mix } = track;
-  if (!mix || mix.status === 'ready') return null;
+/** How far the analysis of a mix is, or why it was refused. */
+function MixState({ mix, onRemove }: { mix: MixSummary; onRemove: () => void }) {
+  if (mix.status === 'ready') return null;
   if (mix.status === 'refused') {
     return (
       <Alert severity="error" action={<Button onClick={onRemove}>Remove</Button>}>
@@ -89,9 +91,41 @@ function SendBack({ title, fileName, findings }: { title: string; fileName: stri
   );
 }
 
-function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => void }) {
-  const { id, title, position, mix, deliveries } = track;
+/** Takes a corrected mix of a track. */
+function NextMix({ number, onFile }: { number: number; onFile: (file: File) => void }) {
+  const input = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Tooltip title="A corrected mix slides under the versions of this track; the older one stays selectable">
+        <Button color="inherit" onClick={() => input.current?.click()}>
+          Put in mix {number}…
+        </Button>
+      </Tooltip>
+      <input
+        ref={input}
+        type="file"
+        hidden
+        aria-label={`Mix ${number} to put in`}
+        onChange={({ target }) => {
+          if (target.files?.[0]) onFile(target.files[0]);
+          target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
+interface TrackActions {
+  remove: () => void;
+  removeMix: (mix: MixSummary) => void;
+  chooseMix: (mix: MixSummary) => void;
+  putIn: (file: File) => void;
+}
+
+function TrackCard({ track, uploads, actions }: { track: TrackSummary; uploads: UploadRow[]; actions: TrackActions }) {
+  const { id, title, position, mix, mixes, deliveries } = track;
   const [open, setOpen] = useState(false);
+  const only = mixes.length < 2;
   const report = mix?.status === 'ready' ? mix.report : null;
   return (
     <Paper variant="outlined" component="article" aria-label={title} sx={{ p: 2.5, display: 'grid', gap: 1.5 }}>
@@ -107,6 +141,7 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
         </Typography>
         {report && (
           <>
+            <NextMix number={mixes[0].number + 1} onFile={actions.putIn} />
             <Button color="inherit" onClick={() => setOpen(!open)} aria-expanded={open}>
               {open ? 'Fewer figures' : 'All figures'}
             </Button>
@@ -116,9 +151,15 @@ function TrackCard({ track, onRemove }: { track: TrackSummary; onRemove: () => v
           </>
         )}
       </Box>
-      <MixState track={track} onRemove={onRemove} />
+      {uploads.map((row) => (
+        <UploadStrip key={row.key} row={row} />
+      ))}
+      {mixes.map((each) => (
+        <MixState key={each.id} mix={each} onRemove={only ? actions.remove : () => actions.removeMix(each)} />
+      ))}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
+      <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />
       {report && open && <IntakeFigures source={mix!.source} report={report} />}
     </Paper>
   );
@@ -135,15 +176,24 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     placeholderData: keepPreviousData,
     queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
     refetchInterval: ({ state }) =>
-      state.data?.tracks.some(({ mix }) => mix?.status === 'waiting' || mix?.status === 'analysing') ? POLL_MS : false,
+      state.data?.tracks.some(({ mixes }) => mixes.some(({ status }) => status === 'waiting' || status === 'analysing'))
+        ? POLL_MS
+        : false,
   });
   const uploads = rows.filter((row) => row.releaseId === releaseId);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = () => void client.invalidateQueries({ queryKey });
-  const remove = (track: TrackSummary) =>
-    void api(`/api/tracks/${track.id}`, { method: 'DELETE' })
+  const ask = (path: string, options: Parameters<typeof api>[1]) =>
+    void api(path, options)
+      .then(() => setProblem(null))
       .catch((caught: unknown) => setProblem((caught as Error).message))
       .finally(refresh);
+  const actionsOn = ({ id }: TrackSummary): TrackActions => ({
+    remove: () => ask(`/api/tracks/${id}`, { method: 'DELETE' }),
+    removeMix: (mix) => ask(`/api/mixes/${mix.id}`, { method: 'DELETE' }),
+    chooseMix: (mix) => ask(`/api/tracks/${id}/mix`, { method: 'PUT', body: { mixId: mix.id } }),
+    putIn: (file) => void send(releaseId, [file], id),
+  });
 
   return (
     <Page crumbs={[{ title: 'Bench', href: '/' }, { title: data?.title ?? 'Release' }]}>
@@ -163,11 +213,18 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
           </Box>
           {problem && <Alert severity="error">{problem}</Alert>}
           {data.tracks.map((track) => (
-            <TrackCard key={track.id} track={track} onRemove={() => remove(track)} />
+            <TrackCard
+              key={track.id}
+              track={track}
+              uploads={uploads.filter(({ trackId }) => trackId === track.id)}
+              actions={actionsOn(track)}
+            />
           ))}
-          {uploads.map((row) => (
-            <UploadStrip key={row.key} row={row} />
-          ))}
+          {uploads
+            .filter(({ trackId }) => trackId === null)
+            .map((row) => (
+              <UploadStrip key={row.key} row={row} />
+            ))}
           <DropZone
             title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'}
             onFiles={(files) => void send(releaseId, files)}

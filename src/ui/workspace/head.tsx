@@ -22,6 +22,7 @@ import { Crumbs } from '../shell/page';
 import { ThemeSwitch } from '../shell/theme-switch';
 import { useSession, useWorkspace } from './context';
 import { LaneFile } from './lane-file';
+import { MixChooser } from './mix-chooser';
 
 const KEEP = 'keep';
 
@@ -104,7 +105,15 @@ function SavedState() {
 }
 
 /** Where one is, versions, history, and the way to deliver. */
-export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () => void }) {
+export function Head({
+  onDeliver,
+  onKeys,
+  onMixChosen,
+}: {
+  onDeliver: () => void;
+  onKeys: () => void;
+  onMixChosen: () => void;
+}) {
   const session = useSession();
   const { release, track, previousTrackId, nextTrackId } = useWorkspace((state) => state.workspace);
   const { undo, redo } = useWorkspace((state) => state.version);
@@ -145,6 +154,7 @@ export function Head({ onDeliver, onKeys }: { onDeliver: () => void; onKeys: () 
         {neighbour(previousTrackId, 'Previous track', PreviousIcon)}
         {neighbour(nextTrackId, 'Next track', NextIcon)}
       </Box>
+      <MixChooser onChosen={onMixChosen} />
       <VersionChooser />
       <LaneFile />
       <Box sx={{ flex: 1 }} />

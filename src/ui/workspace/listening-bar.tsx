@@ -113,7 +113,7 @@ export function ListeningBar() {
         </Button>
       </Tooltip>
       <Tooltip title="The 10 s with the highest short-term loudness: everything is worst there (P)">
-        <Button variant="outlined" disabled={!ready} onClick={() => session.toLoudest()}>
+        <Button variant="outlined" disabled={!ready} onClick={() => session.toLoudest()} sx={{ flexShrink: 0 }}>
           Loudest passage
         </Button>
       </Tooltip>
@@ -129,7 +129,7 @@ export function ListeningBar() {
           '& .MuiToggleButton-root': {
             textTransform: 'none',
             py: 0.25,
-            px: 1.75,
+            px: 1.5,
             fontWeight: 650,
             color: 'text.primary',
           },
@@ -154,7 +154,7 @@ export function ListeningBar() {
           Change
         </ToggleButton>
       </ToggleButtonGroup>
-      <Box sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 128 }} data-testid="level-match">
+      <Box sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 124, flexShrink: 0 }} data-testid="level-match">
         {estimated ? 'equal loudness, estimated' : 'at equal loudness'}
         <br />
         {matchWords(match, without ? 'without' : 'mix')}

@@ -43,13 +43,13 @@ function Problem() {
   );
 }
 
-function OpenTrack() {
+function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
   useKeys(() => setKeys(true));
   return (
     <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
-      <Head onDeliver={() => setDelivering(true)} onKeys={() => setKeys(true)} />
+      <Head onDeliver={() => setDelivering(true)} onKeys={() => setKeys(true)} onMixChosen={onMixChosen} />
       <ListeningBar />
       <Problem />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
@@ -70,6 +70,8 @@ function OpenTrack() {
 export function WorkspaceView({ trackId }: { trackId: string }) {
   const [session, setSession] = useState<WorkspaceSession | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  /** Counts up to open the track anew, as it was left. */
+  const [opening, setOpening] = useState(0);
 
   useEffect(() => {
     let left = false;
@@ -90,7 +92,7 @@ export function WorkspaceView({ trackId }: { trackId: string }) {
       opened?.close();
       setSession(null);
     };
-  }, [trackId]);
+  }, [trackId, opening]);
 
   if (problem) return <Alert severity="error">{problem}</Alert>;
   if (!session) return <LinearProgress aria-label="Opening the track" />;
@@ -111,7 +113,7 @@ export function WorkspaceView({ trackId }: { trackId: string }) {
   }
   return (
     <SessionProvider value={session}>
-      <OpenTrack />
+      <OpenTrack onMixChosen={() => setOpening(opening + 1)} />
     </SessionProvider>
   );
 }

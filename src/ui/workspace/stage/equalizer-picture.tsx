@@ -127,8 +127,10 @@ export function EqualizerPicture({
     const { taps } = session;
     const { before, after } = spectra;
     if (playing) {
-      before.update(taps.before, taps.written[0], columns, sampleRate);
-      after.update(taps.after, taps.written[0], columns, sampleRate);
+      // Both at the same moment: the worklet goes on meanwhile.
+      const [written] = taps.written;
+      before.update(taps.before, written, columns, sampleRate);
+      after.update(taps.after, written, columns, sampleRate);
     }
     const trace = (levels: Float32Array, place: (db: number) => number) => {
       context.beginPath();

@@ -71,7 +71,7 @@ function States({ stage }: { stage: EqualizerStageData }) {
               color: 'text.primary',
               lineHeight: '24px',
             },
-            '& .Mui-selected': { bgcolor: 'text.primary !important', color: 'background.paper !important' },
+            '& .MuiToggleButton-root.Mui-selected': { bgcolor: 'text.primary', color: 'background.paper' },
           }}
         >
           <ToggleButton value={1}>State 1</ToggleButton>

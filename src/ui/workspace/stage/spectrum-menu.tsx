@@ -13,8 +13,8 @@ import { LAYERS, RESOLUTIONS, TILTS, useSpectrumChoice, type Layer, type Resolut
 const LAYER_TITLES: Record<Layer, [title: string, what: string]> = {
   before: ['Before', 'what comes into the stage, copper'],
   after: ['After', 'what leaves it, patina'],
-  difference: ['Difference', 'after less before on the scale of the curve, ink'],
-  held: ['Held peaks', 'the highest that left it since you last looked'],
+  difference: ['Difference', 'after less before, on the curve’s scale'],
+  held: ['Held peaks', 'the highest that left it so far'],
   average: ['Whole track', 'average of the last full pass, dotted'],
 };
 
@@ -68,7 +68,7 @@ export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
       >
-        <Box role="dialog" aria-label="Spectrum" sx={{ p: 2, width: 360, fontSize: 13 }}>
+        <Box role="dialog" aria-label="Spectrum" sx={{ p: 2, width: 380, fontSize: 13 }}>
           {LAYERS.map((layer) => {
             const [title, what] = LAYER_TITLES[layer];
             return (

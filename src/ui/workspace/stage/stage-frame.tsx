@@ -38,7 +38,8 @@ function InOut({ index }: { index: number }) {
       component="table"
       aria-label="Level in and out"
       sx={{
-        ...{ mt: 'auto', pt: 0.75, borderTop: 1, borderColor: 'divider', fontSize: 12.5, borderSpacing: 0 },
+        ...{ mt: 'auto', pt: 0.75, position: 'sticky', bottom: -8, bgcolor: 'background.default', zIndex: 1 },
+        ...{ borderTop: 1, borderColor: 'divider', fontSize: 12.5, borderSpacing: 0 },
         '& th': { fontWeight: 400, color: 'text.secondary', textAlign: 'right', p: 0, lineHeight: 1.45 },
         '& th:first-of-type': { textAlign: 'left' },
         '& td': { fontFamily: FIGURE_FACE, textAlign: 'right', p: 0 },
@@ -102,7 +103,7 @@ export function StageFrame({
     <Box
       component="section"
       aria-label={`${title} stage`}
-      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 340px' }}
+      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 352px' }}
     >
       <Box
         sx={{

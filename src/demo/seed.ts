@@ -5,7 +5,6 @@ import { pipeline } from 'node:stream/promises';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Ditherer } from '../core/deliver/dither';
-import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
 import { DEMO, hashPassword } from '../server/accounts/sign-in';
 import { deliveryOrder, startDelivery } from '../server/bench/deliveries';
 import { createRelease } from '../server/bench/releases';
@@ -14,72 +13,11 @@ import { probe } from '../server/codecs/probe';
 import { takeIn } from '../server/intake/take-in';
 import { makeDelivery } from '../server/render/delivery';
 import type { AudioStore } from '../server/store/audio-store';
+import { startingLane } from './lanes';
 import { PIECES } from './pieces';
 import type { Canvas } from './synthesiser';
 
 const RELEASE = 'Slow Orbits';
-
-/** Starting lanes of the pieces by their position; the others begin empty. */
-const LANES: Record<number, Lane> = {
-  1: parseLane({
-    schema: 1,
-    stages: [
-      { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
-      {
-        id: 'equalizer-1',
-        kind: 'equalizer',
-        settings: {
-          bands: [
-            { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
-            { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
-            { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
-            { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
-            { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
-          ],
-        },
-      },
-      {
-        id: 'limiter-1',
-        kind: 'limiter',
-        settings: { inputGainDb: 8.2, ceilingDbtp: -1, lookAheadMs: 5, recoveryMs: 120 },
-      },
-    ],
-  }),
-  2: parseLane({
-    schema: 1,
-    stages: [
-      { id: 'trim-1', kind: 'trim', settings: { gainDb: -6 } },
-      {
-        id: 'equalizer-1',
-        kind: 'equalizer',
-        settings: {
-          bands: [
-            { shape: 'bell', frequencyHz: 190, gainDb: -1.5, q: 1.2 },
-            { shape: 'highShelf', frequencyHz: 7500, gainDb: -2, q: 0.71 },
-          ],
-        },
-      },
-    ],
-  }),
-  3: parseLane({
-    schema: 1,
-    stages: [
-      { id: 'trim-1', kind: 'trim', settings: { gainDb: -3 } },
-      {
-        id: 'equalizer-1',
-        kind: 'equalizer',
-        settings: {
-          bands: [
-            { shape: 'highPass', part: 'side', frequencyHz: 130, slopeDbPerOctave: 24 },
-            { shape: 'bell', part: 'mid', frequencyHz: 85, gainDb: 2, q: 0.8 },
-            { shape: 'tilt', frequencyHz: 900, gainDb: 0.8 },
-          ],
-        },
-      },
-      { id: 'limiter-1', kind: 'limiter', settings: { inputGainDb: 7, ceilingDbtp: -1 } },
-    ],
-  }),
-};
 
 async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, file: string): Promise<void> {
   const ditherer = new Ditherer(24, false);
@@ -108,9 +46,9 @@ async function addPiece(
   store: AudioStore,
   releaseId: string,
   position: number,
-  lane: Lane = EMPTY_LANE,
 ): Promise<{ trackId: string; versionId: string }> {
   const piece = PIECES[position - 1];
+  const lane = startingLane(position);
   const file = await store.temporary('.flac');
   const canvas = piece.make();
   await writeFlac(canvas, piece.fileRate ?? canvas.sampleRate, file);
@@ -151,8 +89,7 @@ async function addMissing(db: Knex, store: AudioStore, accountId: string, logger
   const titles = release ? await db('tracks').where({ release_id: release.id }).pluck<string[]>('title') : [];
   // Who has taken pieces away does not get them back.
   if (!release || titles.length !== 2) return logger.info('demo data is present');
-  for (let position = 3; position <= PIECES.length; position++)
-    await addPiece(db, store, release.id, position, LANES[position]);
+  for (let position = 3; position <= PIECES.length; position++) await addPiece(db, store, release.id, position);
   logger.info('pieces were added to the demo');
 }
 
@@ -187,9 +124,8 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
     .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
     .returning<{ id: string }[]>('id');
   const release = await createRelease(account.id, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
-  const perihelion = await addPiece(db, store, release.id, 1, LANES[1]);
-  for (let position = 2; position <= PIECES.length; position++)
-    await addPiece(db, store, release.id, position, LANES[position]);
+  const perihelion = await addPiece(db, store, release.id, 1);
+  for (let position = 2; position <= PIECES.length; position++) await addPiece(db, store, release.id, position);
 
   const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
   const { id } = await startDelivery(account.id, perihelion.trackId, {

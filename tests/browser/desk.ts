@@ -80,6 +80,17 @@ export class Desk {
     return this.page.getByRole('region', { name: 'Lane' }).getByRole('button', { name: new RegExp(`^${kind},`) });
   }
 
+  /** Does something with the open stage as a whole. */
+  async stageMenu(item: string): Promise<void> {
+    await this.page.getByRole('button', { name: 'Stage menu' }).click();
+    await this.page.getByRole('menuitem', { name: new RegExp(`^${item}`) }).click();
+  }
+
+  /** Loudness, sample peak and true peak into and out of the open stage. */
+  levels(): Locator {
+    return this.page.getByRole('table', { name: 'Level in and out' });
+  }
+
   async setValue(title: string, value: string): Promise<void> {
     const field = this.page.getByRole('textbox', { name: `${title} value` });
     await field.fill(value);

@@ -1,4 +1,5 @@
 import { expect, test } from '@playwright/test';
+import { music } from '../support/music';
 import { both, sine } from '../support/signals';
 import { wave } from '../support/wave';
 import { Desk } from './desk';
@@ -74,4 +75,56 @@ test('a version is kept under a name, and each has a lane of its own', async ({ 
   await page.reload();
   await desk.passed();
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: First version');
+});
+
+test('a corrected mix slides under the lane, to the sample; the older one stays selectable', async ({ page }) => {
+  const piece = music(10, 44100);
+  const clip = (x: number) => Math.max(-1, Math.min(1, 3 * x));
+  const clipped = { left: piece.left.map(clip), right: piece.right.map(clip) };
+  await desk.openNewTrack('Comet.wav', clipped, 44100);
+  await desk.addStage('Trim', 1);
+  await desk.setValue('Gain', '-2');
+  await desk.saved();
+  await page.getByRole('combobox', { name: 'Mix', exact: true }).click();
+  await page.getByRole('option', { name: 'Put in a corrected mix…' }).click();
+  const card = page.getByRole('article', { name: 'Comet' });
+  await expect(card).toContainText('Clipped.');
+  // It begins 37 ms later.
+  const late = (x: Float64Array) => Float64Array.from({ length: x.length + 1632 }, (_, i) => x[i - 1632] ?? 0);
+  const second = { left: late(piece.left), right: late(piece.right) };
+  await page
+    .getByLabel('Mix 2 to put in')
+    .setInputFiles({ name: 'Comet fixed.wav', mimeType: 'audio/wav', buffer: wave(second, 44100) });
+  await expect(card).toContainText('The file begins 37.0 ms later than mix 1; it was moved to lie under it', {
+    timeout: 60_000,
+  });
+  await expect(card.getByRole('list', { name: 'Since mix 1' })).toContainText('Gone: Clipped.');
+  await expect(card.getByRole('table', { name: 'Figures of mix 1 and mix 2' })).toContainText(/Clipped runs\d+0/);
+  await card.getByRole('link', { name: 'Open' }).click();
+  await desk.passed();
+  await expect(page.getByRole('combobox', { name: 'Mix', exact: true })).toHaveText('Mix 2');
+  await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
+  await expect(page.getByText('/ 0:10.0')).toBeVisible();
+  await page.getByRole('combobox', { name: 'Mix', exact: true }).click();
+  await page.getByRole('option', { name: /^Mix 1/ }).click();
+  await desk.passed();
+  await expect(page.getByRole('combobox', { name: 'Mix', exact: true })).toHaveText('Mix 1');
+  await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
+});
+
+test('an upload that is cancelled leaves nothing behind', async ({ page }) => {
+  await page.getByRole('button', { name: 'New release' }).click();
+  await page.getByRole('textbox', { name: 'Title' }).fill('Cancelled');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByRole('heading', { name: 'Cancelled' })).toBeVisible();
+  // The upload is held up on its way, so that there is something to cancel.
+  await page.route('**/mixes?name=*', () => {});
+  await page
+    .getByLabel('Mixes to put in')
+    .setInputFiles({ name: 'held.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });
+  await expect(page.getByRole('progressbar', { name: 'Upload of held.wav' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The upload was cancelled. Nothing was kept.');
+  await page.reload();
+  await expect(page.getByText('0 tracks')).toBeVisible();
 });

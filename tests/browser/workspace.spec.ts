@@ -56,7 +56,7 @@ test('stages are added, switched, moved and removed; undo and redo survive a rel
   await desk.addStage('Equalizer', 2);
   const lane = page.getByRole('region', { name: 'Lane' });
   const order = () => lane.getByRole('button', { name: /^(Trim|Equalizer|Limiter),/ }).allTextContents();
-  await page.getByRole('button', { name: 'Move stage earlier' }).click();
+  await desk.stageMenu('Move earlier');
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trim−6.0 dB']);
   await lane.getByRole('switch', { name: 'Trim on' }).click();
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trimoff']);
@@ -73,7 +73,7 @@ test('stages are added, switched, moved and removed; undo and redo survive a rel
   await page.keyboard.press('Control+Shift+z');
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trim−6.0 dB']);
   await desk.stage('Equalizer').click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await desk.stageMenu('Remove');
   await expect.poll(order).toEqual(['Trim−6.0 dB']);
 });
 
@@ -87,11 +87,22 @@ test('a band moves by keyboard, and the ribbon’s figures follow', async ({ pag
   for (let i = 0; i < 8; i++) await band.press('ArrowUp');
   await expect(band).toHaveAttribute('aria-valuetext', '1000 Hz, +4.0 dB');
   await desk.passed();
-  const stage = page.getByRole('region', { name: 'Equalizer stage' });
-  await expect(stage.locator('dl')).toContainText('in−20.0 LUFS');
-  await expect(stage.locator('dl')).toContainText('out−16.0 LUFS');
+  // Loudness, sample peak and true peak.
+  await expect(desk.levels()).toContainText('in−20.0−20.0−20.0');
+  await expect(desk.levels()).toContainText('out−16.0−16.0−16.0');
   await band.press('ArrowRight');
   await expect(band).toHaveAttribute('aria-valuetext', '1059 Hz, +4.0 dB');
+  // Dragged an octave up and 3 dB down; the picture shows ±12 dB.
+  const picture = (await page.getByRole('region', { name: 'Equalizer stage' }).locator('canvas').boundingBox())!;
+  const handle = (await band.boundingBox())!;
+  const from = [handle.x + handle.width / 2, handle.y + handle.height / 2] as const;
+  const octave = (picture.width - 56) / Math.log2(1000);
+  const decibel = (picture.height - 28) / 24;
+  await page.mouse.move(...from);
+  await page.mouse.down();
+  await page.mouse.move(from[0] + octave, from[1] + 3 * decibel, { steps: 6 });
+  await page.mouse.up();
+  await expect(band).toHaveAttribute('aria-valuetext', /^21[0-3]\d Hz, \+(0\.9|1\.[01]) dB$/);
   await band.press('Delete');
   await expect(band).toBeHidden();
 });
@@ -155,7 +166,7 @@ test('bad files are refused in words, and a lane goes out and comes back as a fi
   ]);
   expect(download.suggestedFilename()).toBe('fine - First version.lane.json');
   const file = await download.path();
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await desk.stageMenu('Remove');
   await expect(desk.stage('Trim')).toBeHidden();
   await page.getByLabel('Lane file to open').setInputFiles(file);
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−5\.0 dB/);

@@ -154,7 +154,10 @@ export function ListeningBar() {
           Change
         </ToggleButton>
       </ToggleButtonGroup>
-      <Box sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 124, flexShrink: 0 }} data-testid="level-match">
+      <Box
+        sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 124, flexShrink: 0 }}
+        data-testid="level-match"
+      >
         {estimated ? 'equal loudness, estimated' : 'at equal loudness'}
         <br />
         {matchWords(match, without ? 'without' : 'mix')}

@@ -52,3 +52,15 @@ test('the history keeps what was played, no more than it shows, and texts are to
   board.push(readings(0, 0, false));
   expect(told).toHaveBeenCalledTimes(1);
 });
+
+test('gain reduction is held for a moment, for each stage', () => {
+  const board = new LiveBoard();
+  const reducing = (gainReduction: number[]) => board.push({ ...readings(0.1, 0.1), gainReduction });
+  reducing([0, 2.5]);
+  for (let i = 0; i < 20; i++) reducing([0, 0.5]);
+  expect(board.reductions.map(({ value }) => value)).toEqual([0, 2.5]);
+  for (let i = 0; i < 60; i++) reducing([0, 0.5]);
+  expect(board.reductions[1].value).toBe(0.5);
+  reducing([1]);
+  expect(board.reductions.map(({ value }) => value)).toEqual([1]);
+});

@@ -19,6 +19,8 @@ export class LiveBoard {
   readonly history: LiveReadings[] = [];
   /** Held sample and true peak of both sides. */
   readonly held = { sample: [hold(), hold()], true: [hold(), hold()] };
+  /** Held gain reduction of each stage, dB. */
+  readonly reductions: HeldPeak[] = [];
   private count = 0;
   private readonly listeners = new Set<() => void>();
 
@@ -34,6 +36,8 @@ export class LiveBoard {
       // A true peak is never below the sample peak beside it, also when that one was held a moment longer.
       this.held.true[side].value = Math.max(this.held.true[side].value, this.held.sample[side].value);
     }
+    this.reductions.length = readings.gainReduction.length;
+    readings.gainReduction.forEach((reduction, i) => keep((this.reductions[i] ??= hold()), reduction));
     if (++this.count % TEXT_EVERY === 0 || !readings.playing) for (const listener of this.listeners) listener();
   }
 

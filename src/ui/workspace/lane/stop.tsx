@@ -13,7 +13,8 @@ import { useLiveReadings, useSession, useWorkspace } from '../context';
 
 /** The one figure that says what a stage does now. */
 function useFigure(stage: Stage, index: number): string {
-  const readings = useLiveReadings();
+  const { board } = useSession();
+  useLiveReadings();
   const trace = useWorkspace((state) => state.pass?.gainReduction[index]);
   const playing = useWorkspace((state) => state.playing);
   if (!stage.on) return 'off';
@@ -26,7 +27,7 @@ function useFigure(stage: Stage, index: number): string {
       return count(stage.settings.bands.filter(({ on }) => on).length, 'band');
     case 'limiter': {
       const reduction = playing
-        ? (readings?.gainReduction[index] ?? 0)
+        ? (board.reductions[index]?.value ?? 0)
         : (trace?.reduce((a, b) => Math.max(a, b), 0) ?? 0);
       return `${change(-reduction)} dB`;
     }

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
-import { hasGain, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { change as signed, figure } from '../../format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { BOTTOM, heldFrequency, heldGain, HIGH, LEFT, LOW, RIGHT, shareOf, TOP } from './equalizer-axes';
@@ -27,7 +27,8 @@ export interface BandHandleProps {
 
 function valueText(band: EqualizerBand): string {
   const place = `${figure(band.frequencyHz, 0)} Hz, `;
-  if (!hasGain(band)) return `${place}${band.slopeDbPerOctave} dB/octave`;
+  if (hasSlope(band)) return `${place}${band.slopeDbPerOctave} dB/octave`;
+  if (!hasGain(band)) return `${place}Q ${figure(band.q, 2)}`;
   const moving = moves(band) ? `, moves by up to ${signed(band.dynamics.rangeDb)} dB` : '';
   return `${place}${signed(band.gainDb)} dB${moving}`;
 }

@@ -18,7 +18,7 @@ export interface KernelExports {
   toLeftRight(mid: number, side: number, frames: number): void;
   bounded(left: number, right: number, frames: number, most: number): void;
   extent(x: number, frames: number, out: number): void;
-  cascade(list: number, count: number, left: number, right: number, frames: number): void;
+  cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
   dynamicBand(state: number, left: number, right: number, frames: number): void;
   forwardTransform(x: number, size: number, twiddles: number): void;
   inverseTransform(x: number, size: number, twiddles: number): void;

@@ -124,6 +124,30 @@ test.each([
   expect(clickLevel(output)).toBeLessThan(Math.max(-90, steady + 6));
 });
 
+test('a change of one band leaves the ringing of the others in place', () => {
+  const tone = both(sine(50, -12, 3, RATE));
+  const settings = (gainDb: number) =>
+    stages(
+      ...bands(
+        { shape: 'highShelf', frequencyHz: 8000, gainDb },
+        { shape: 'bell', frequencyHz: 50, gainDb: 6, q: 20 },
+        { shape: 'highPass', frequencyHz: 20, slopeDbPerOctave: 24 },
+      ),
+    );
+  const lane = new LaneProcessor(settings(-6), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+  const peaks: number[] = [];
+  for (let at = 0; at + 128 <= tone.left.length; at += 128) {
+    if (at === 128 * 700) lane.update({ schema: LANE_SCHEMA, stages: settings(6) });
+    lane.left.set(tone.left.subarray(at, at + 128));
+    lane.process(128);
+    // Of each period of 882 frames the highest sample.
+    const period = Math.floor(at / 882);
+    peaks[period] = Math.max(peaks[period] ?? 0, ...lane.left);
+  }
+  const steady = peaks.slice(95, -1).map(db);
+  expect(Math.max(...steady) - Math.min(...steady)).toBeLessThan(0.03);
+});
+
 test('a lane that needs other stages or another latency says so', () => {
   const lane = new LaneProcessor(stages(...WORKING), { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
   expect(lane.update({ schema: LANE_SCHEMA, stages: stages(...WORKING).slice(1) })).toBe(false);

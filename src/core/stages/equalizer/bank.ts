@@ -9,6 +9,12 @@ import { MAX_BANDS, moves, type EqualizerBand, type EqualizerState } from './set
 const SECTIONS_PER_BAND = 4;
 const SECTIONS = MAX_BANDS * SECTIONS_PER_BAND;
 
+/**
+ * Sections whose leading coefficient is neither small nor large run with b0 = 1, which is faster; their leading
+ * coefficients together multiply the input instead.
+ */
+const UNIT_MOST = 4;
+
 type Pair = 'leftRight' | 'midSide';
 
 /** Which side of a pair (left and right, or mid and side) a band works on. */
@@ -20,11 +26,27 @@ const SIDES: Record<EqualizerBand['part'], { pair: Pair; first: boolean; second:
   side: { pair: 'midSide', first: false, second: true },
 };
 
-/** The bands that work on one pair: addresses of the still sections, and the indices of the bands that move. */
+/** A section of a still band: its place in the bank, and its coefficients for both sides of its pair. */
+interface Placed {
+  index: number;
+  sides: [first: Biquad, second: Biquad];
+}
+
+/** The bands that work on one pair: addresses of the still sections, units first, and the indices of the bands that move. */
 interface Chain {
-  address: number;
-  count: number;
+  list: number;
+  gain: number;
+  units: number;
+  placed: Placed[];
   moving: number[];
+}
+
+function isUnit({ sides }: Placed): boolean {
+  return sides.every(({ b0 }) => b0 > 1 / UNIT_MOST && b0 < UNIT_MOST);
+}
+
+function withUnitLead({ b0, b1, b2, a1, a2 }: Biquad): Biquad {
+  return { b0: 1, b1: b1 / b0, b2: b2 / b0, a1, a2 };
 }
 
 /**
@@ -35,25 +57,33 @@ export class Bank {
   private readonly sections: number;
   private readonly dynamic: DynamicBands;
   private readonly chains: Record<Pair, Chain>;
-  private readonly used = new Uint8Array(SECTIONS);
+  /** What the states of each section are multiplied by, for both sides, as the signal there is; 0 for one that is not used. */
+  private readonly scales = new Float64Array(SECTIONS * 2);
   private readonly moving = new Uint8Array(MAX_BANDS);
 
   constructor(private readonly context: StageContext) {
     const { kernels } = context;
     this.sections = kernels.allocate(SECTIONS * SECTION_BYTES);
     this.dynamic = new DynamicBands(context);
-    const chain = (): Chain => ({ address: kernels.allocate(SECTIONS * 4), count: 0, moving: [] });
+    const chain = (): Chain => ({
+      list: kernels.allocate(SECTIONS * 4),
+      gain: kernels.allocate(16),
+      units: 0,
+      placed: [],
+      moving: [],
+    });
     this.chains = { leftRight: chain(), midSide: chain() };
   }
 
   /** Takes the bands of a state, or only those that move; what `before` has too goes on from where it is there. */
   set({ bands, scalePercent }: EqualizerState, before?: Bank, movingOnly = false): void {
-    const { kernels, sampleRate } = this.context;
-    for (const chain of Object.values(this.chains)) {
-      chain.count = 0;
+    const { sampleRate } = this.context;
+    const chains = Object.values(this.chains);
+    for (const chain of chains) {
+      chain.placed.length = 0;
       chain.moving.length = 0;
     }
-    this.used.fill(0);
+    this.scales.fill(0);
     this.moving.fill(0);
     bands.forEach((band, b) => {
       const { pair, first, second } = SIDES[band.part];
@@ -63,37 +93,58 @@ export class Bank {
         this.moving[b] = 1;
         chain.moving.push(b);
       } else if (!movingOnly) {
-        bandSections(band, sampleRate, scalePercent).forEach((section, k) => {
-          const index = b * SECTIONS_PER_BAND + k;
-          this.write(index, first ? section : IDENTITY, second ? section : IDENTITY, before);
-          kernels.u32[(chain.address >> 2) + chain.count++] = this.sections + index * SECTION_BYTES;
-        });
+        bandSections(band, sampleRate, scalePercent).forEach((section, k) =>
+          chain.placed.push({
+            index: b * SECTIONS_PER_BAND + k,
+            sides: [first ? section : IDENTITY, second ? section : IDENTITY],
+          }),
+        );
       }
     });
+    for (const chain of chains) this.lay(chain, before);
   }
 
-  private write(index: number, first: Biquad, second: Biquad, before?: Bank): void {
+  /** Writes the still sections of a chain, units first; from the last to the first, since those behind scale those ahead. */
+  private lay(chain: Chain, before?: Bank): void {
+    const { u32, f64 } = this.context.kernels;
+    const units = chain.placed.filter(isUnit);
+    const ordered = [...units, ...chain.placed.filter((each) => !isUnit(each))];
+    const gain: [number, number] = [1, 1];
+    chain.units = units.length;
+    for (let at = ordered.length - 1; at >= 0; at--) {
+      const { index, sides } = ordered[at];
+      const unit = at < units.length;
+      this.write(index, unit ? [withUnitLead(sides[0]), withUnitLead(sides[1])] : sides, gain, before);
+      if (unit) sides.forEach(({ b0 }, side) => (gain[side] *= b0));
+      u32[(chain.list >> 2) + at] = this.sections + index * SECTION_BYTES;
+    }
+    f64.set(gain, chain.gain >> 3);
+  }
+
+  private write(index: number, sides: [Biquad, Biquad], scale: [number, number], before?: Bank): void {
     const { f64 } = this.context.kernels;
     const address = this.sections + index * SECTION_BYTES;
-    writeSection(f64, address, first, second);
-    if (before?.used[index]) copySectionState(f64, before.sections + index * SECTION_BYTES, address);
-    else clearSection(f64, address);
-    this.used[index] = 1;
+    writeSection(f64, address, ...sides);
+    this.scales.set(scale, index * 2);
+    if (before?.scales[index * 2]) {
+      const ratio = (side: number) => scale[side] / before.scales[index * 2 + side];
+      copySectionState(f64, before.sections + index * SECTION_BYTES, address, ratio(0), ratio(1));
+    } else clearSection(f64, address);
   }
 
   process(left: number, right: number, frames: number): void {
     const { run } = this.context.kernels;
     const { leftRight, midSide } = this.chains;
     this.run(leftRight, left, right, frames);
-    if (midSide.count === 0 && midSide.moving.length === 0) return;
+    if (midSide.placed.length === 0 && midSide.moving.length === 0) return;
     run.toMidSide(left, right, frames);
     this.run(midSide, left, right, frames);
     run.toLeftRight(left, right, frames);
   }
 
-  private run({ address, count, moving }: Chain, left: number, right: number, frames: number): void {
+  private run({ list, gain, units, placed, moving }: Chain, left: number, right: number, frames: number): void {
     const { run } = this.context.kernels;
-    if (count > 0) run.cascade(address, count, left, right, frames);
+    if (placed.length > 0) run.cascade(list, placed.length, units, gain, left, right, frames);
     for (let i = 0; i < moving.length; i++) run.dynamicBand(this.dynamic.block(moving[i]), left, right, frames);
   }
 

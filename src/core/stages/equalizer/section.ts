@@ -19,10 +19,14 @@ export function writeSection(f64: Float64Array, address: number, first: Biquad, 
   }
 }
 
-/** Lets a section go on from where another is. */
-export function copySectionState(f64: Float64Array, from: number, to: number): void {
-  const states = (from + SECTION_S1) >> 3;
-  f64.copyWithin((to + SECTION_S1) >> 3, states, states + STATES);
+/** Lets a section go on from where another is, with the states of both sides scaled. */
+export function copySectionState(f64: Float64Array, from: number, to: number, first = 1, second = 1): void {
+  const source = (from + SECTION_S1) >> 3;
+  const target = (to + SECTION_S1) >> 3;
+  for (let i = 0; i < STATES; i += 2) {
+    f64[target + i] = f64[source + i] * first;
+    f64[target + i + 1] = f64[source + i + 1] * second;
+  }
 }
 
 /** Lets a section begin in silence. */

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { LaneProcessor } from '../src/core/lane/processor';
-import { parseLane, type Lane } from '../src/core/lane/schema';
+import { LANE_SCHEMA, parseLane, type Lane } from '../src/core/lane/schema';
 import { IntakeMeter } from '../src/core/measure/intake';
 import { Kernels } from '../src/core/kernels/host';
 import { LoudnessMeter } from '../src/core/measure/loudness';
@@ -19,7 +19,7 @@ const RUNS = 5;
 
 /** The lane of the first slice: trim, eight bands, limiter. */
 export const REFERENCE_LANE: Lane = parseLane({
-  schema: 1,
+  schema: LANE_SCHEMA,
   stages: [
     { id: 't', kind: 'trim', settings: { gainDb: -3 } },
     {
@@ -39,7 +39,7 @@ export const REFERENCE_LANE: Lane = parseLane({
 });
 
 function lanes(...stages: unknown[]): Lane {
-  return parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...(stage as object) })) });
+  return parseLane({ schema: LANE_SCHEMA, stages: stages.map((stage, i) => ({ id: `${i}`, ...(stage as object) })) });
 }
 
 /** Speed of the core on one thread, and against ffmpeg on the same file. */
@@ -127,9 +127,16 @@ export async function benchCore(): Promise<void> {
   const perFrame = (ms: number) => `${((ms * 1e6) / frames).toFixed(1)} ns`;
   const empty = await medianMs(RUNS, lane(lanes(), 0));
   const stages = [];
-  for (const stage of REFERENCE_LANE.stages) {
+  const bell = { shape: 'bell', frequencyHz: 3000, q: 2 };
+  const moving = { ...bell, dynamics: { thresholdDbfs: -40 } };
+  const each: [what: string, stage: unknown][] = [
+    ...REFERENCE_LANE.stages.map((stage): [string, unknown] => [stage.kind, stage]),
+    ['equalizer, one band that moves', { kind: 'equalizer', settings: { bands: [moving] } }],
+    ['equalizer, linear phase', { kind: 'equalizer', settings: { phase: 'linear', bands: [bell] } }],
+  ];
+  for (const [what, stage] of each) {
     const ms = await medianMs(RUNS, lane(lanes(stage), 0));
-    stages.push({ what: stage.kind, figure: perFrame(ms - empty) });
+    stages.push({ what, figure: perFrame(ms - empty) });
   }
   print('Nanoseconds per stereo frame', [...stages, { what: 'copying in and out', figure: perFrame(empty) }]);
 

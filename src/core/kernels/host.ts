@@ -17,6 +17,7 @@ export interface KernelExports {
   toMidSide(left: number, right: number, frames: number): void;
   toLeftRight(mid: number, side: number, frames: number): void;
   bounded(left: number, right: number, frames: number, most: number): void;
+  toSingle(x: number, out: number, frames: number): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
   dynamicBand(state: number, left: number, right: number, frames: number): void;

@@ -14,13 +14,9 @@ export function loudness(energy: number): number {
 /** Mean energies over `span` hops, one for each `step` hops, of complete spans only. */
 function windowMeans(hops: Float64Array, span: number, step: number): Float64Array {
   const count = hops.length < span ? 0 : Math.floor((hops.length - span) / step) + 1;
-  const means = new Float64Array(count);
-  for (let i = 0; i < count; i++) {
-    let sum = 0;
-    for (let k = i * step; k < i * step + span; k++) sum += hops[k];
-    means[i] = sum / span;
-  }
-  return means;
+  const sums = new Float64Array(hops.length + 1);
+  for (let k = 0; k < hops.length; k++) sums[k + 1] = sums[k] + hops[k];
+  return Float64Array.from({ length: count }, (_, i) => Math.max(0, sums[i * step + span] - sums[i * step]) / span);
 }
 
 /** Mean of the values above a gate, or 0 when there are none. */

@@ -17,7 +17,7 @@ import {
 /** Frames kept behind the programme and its latency in a kept joint: what rings on into the stages that follow. */
 const TAIL_FRAMES = 65536;
 /** Blocks between two looks at whether the pass was overtaken. */
-const BLOCKS_PER_TURN = 256;
+const BLOCKS_PER_TURN = 512;
 
 export interface PassControl {
   /** Called now and then with the share done; a rejection (or a throw) ends the pass. */
@@ -132,7 +132,8 @@ export class FullPass {
     const running = lane.stages.filter(({ on }) => on);
     const keys = running.map((_, i) => chainKey(running.slice(0, i + 1)));
     const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
-    const firstChanged = changed < 0 ? keys.length - 1 : changed;
+    // The first pass makes the last stage ready for a change.
+    const firstChanged = changed < 0 || this.lastKeys.length === 0 ? keys.length - 1 : changed;
     const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
     const skipped = start?.stages ?? 0;
     const master = await this.runStages(running.slice(skipped), keys, start, Math.max(skipped, firstChanged), control);
@@ -154,7 +155,8 @@ export class FullPass {
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
-    return kept.stages <= firstChanged && kept.key === keys[kept.stages - 1];
+    const skipped = keys.slice(0, kept.stages);
+    return kept.stages <= firstChanged && kept.key === skipped.at(-1) && skipped.every((key) => this.readings.has(key));
   }
 
   /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
@@ -187,13 +189,17 @@ export class FullPass {
     const masterPicture = new Picture(audio);
     const mixPicture = this.mix ? null : new Picture(audio);
     const traces = stages.map(() => new Float32Array(Math.ceil(frames / PASS_FRAMES)));
-    const { left, right } = processor;
+    const { left, right, kernels } = processor;
+    const singles = [0, 1].map(() => {
+      const address = kernels.allocate(PASS_FRAMES * 4) >> 2;
+      return kernels.f32.subarray(address, address + PASS_FRAMES);
+    });
     // Spectra before and behind each equalizer, by joint.
     const averages = new Map<number, AverageSpectrum>();
     stages.forEach(({ kind }, i) => {
       if (kind === 'equalizer')
         for (const joint of [i, i + 1])
-          if (!averages.has(joint)) averages.set(joint, new AverageSpectrum(processor.kernels, audio.sampleRate));
+          if (!averages.has(joint)) averages.set(joint, new AverageSpectrum(kernels, audio.sampleRate));
     });
     const last = processor.joints[processor.joints.length - 1];
     let position = 0;
@@ -217,8 +223,10 @@ export class FullPass {
       const to = Math.min(PASS_FRAMES, frames + latency - position);
       if (to > from) {
         const at = position + from - latency;
-        output.left.set(left.subarray(from, to), at);
-        output.right.set(right.subarray(from, to), at);
+        kernels.run.toSingle(processor.leftAddress, singles[0].byteOffset, PASS_FRAMES);
+        kernels.run.toSingle(processor.rightAddress, singles[1].byteOffset, PASS_FRAMES);
+        output.left.set(singles[0].subarray(from, to), at);
+        output.right.set(singles[1].subarray(from, to), at);
         masterPicture.drawn(output.left, output.right, at, at + to - from);
       }
       masterPicture.countOvers(last.peak.overs(), position - latency);

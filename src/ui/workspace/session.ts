@@ -14,7 +14,7 @@ import { LiveBoard } from './live-board';
 import { readView, writeView } from './view-memory';
 
 const SAVE_DELAY_MS = 250;
-const PASS_DELAY_MS = 90;
+const PASS_DELAY_MS = 60;
 
 export interface WorkspaceState {
   workspace: Workspace;

@@ -1,6 +1,6 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
-export { gain, movingGain, crossfade, toMidSide, toLeftRight, bounded, extent } from './levels';
+export { gain, movingGain, crossfade, toMidSide, toLeftRight, bounded, toSingle, extent } from './levels';
 export { cascade, kWeightedEnergy } from './filters';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, addConjugateProduct } from './transform';

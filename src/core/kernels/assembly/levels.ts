@@ -67,6 +67,15 @@ export function bounded(left: usize, right: usize, frames: usize, most: f64): vo
   }
 }
 
+/** f64 samples as f32; frames a multiple of 4. */
+export function toSingle(x: usize, out: usize, frames: usize): void {
+  for (let i: usize = 0; i < frames; i += 4) {
+    const low = f32x4.demote_f64x2_zero(v128.load(x + (i << 3)));
+    const high = f32x4.demote_f64x2_zero(v128.load(x + (i << 3), 16));
+    v128.store(out + (i << 2), v128.shuffle<i32>(low, high, 0, 1, 4, 5));
+  }
+}
+
 /** Lowest and highest sample of one side, written as two f64 at `out`; frames a multiple of 4. */
 export function extent(x: usize, frames: usize, out: usize): void {
   let low = v128.load(x);

@@ -2,6 +2,7 @@ import { findings } from '../core/measure/findings';
 import { IntakeMeter } from '../core/measure/intake';
 import { sendBackText } from '../core/measure/send-back';
 import { PIECES } from './pieces';
+import type { Canvas } from './synthesiser';
 
 /** What intake finds of each piece, and nothing else. */
 const PLANTED: Record<string, string[]> = {
@@ -12,16 +13,23 @@ const PLANTED: Record<string, string[]> = {
   'Zodiacal Light': [],
 };
 
-test.each(PIECES.map((piece) => [piece.title, piece] as const))('%s has what was planted in it', (title, piece) => {
-  const { left, right, sampleRate } = piece.make();
+function foundIn({ left, right, sampleRate }: Canvas) {
   const meter = new IntakeMeter(sampleRate, left.length);
   meter.add(Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]));
-  const source = { container: 'FLAC', channels: 2, bits: 24, float: true, sampleRate };
-  const found = findings(source, meter.result());
+  return findings({ container: 'FLAC', channels: 2, bits: 24, float: true, sampleRate }, meter.result());
+}
+
+test.each(PIECES.map((piece) => [piece.title, piece] as const))('%s has what was planted in it', (title, piece) => {
+  const found = foundIn(piece.make());
   expect(found.filter(({ weight }) => weight !== 'note').map((each) => each.title)).toEqual(PLANTED[title]);
   const text = sendBackText(title, 'mix.wav', found);
   if (title === 'Debris Field') expect(text).toMatch(/runs of three or more samples/);
   else expect(text).toBeNull();
+});
+
+test('a corrected mix has lost the fault', () => {
+  const corrected = PIECES.find(({ title }) => title === 'Debris Field')!.corrected!();
+  expect(foundIn(corrected).filter(({ weight }) => weight !== 'note')).toEqual([]);
 });
 
 test('a piece is the same each time it is made', () => {

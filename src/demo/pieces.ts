@@ -6,6 +6,7 @@ import {
   hardClip,
   hat,
   kick,
+  late,
   normalise,
   pad,
   pluck,
@@ -22,6 +23,8 @@ import {
 export interface Piece {
   title: string;
   make(): Canvas;
+  /** A second mix, without the fault. */
+  corrected?(): Canvas;
   /** Rate in Hz that the file is converted to; the canvas's own when missing. */
   fileRate?: number;
 }
@@ -121,8 +124,8 @@ function perihelion(): Canvas {
   return music;
 }
 
-/** A mix that was driven into a clipper: clipped runs, and overs between the samples. */
-function debrisField(): Canvas {
+/** The drums come first and loud. */
+function debris(): Canvas {
   const random = new Random(23);
   const music = canvas(SECONDS, RATE);
   const plucks = canvas(SECONDS, RATE);
@@ -131,8 +134,21 @@ function debrisField(): Canvas {
   drums(music, random, 1.15);
   melody(music);
   room(music, 0.1, 1.1);
+  return music;
+}
+
+/** A mix that was driven into a clipper: clipped runs, and overs between the samples. */
+function debrisField(): Canvas {
+  const music = debris();
   normalise(music, 1.9);
   hardClip(music, 0.985);
+  return music;
+}
+
+/** The same without its clipper, exported with a little more silence at its head. */
+function debrisFieldCorrected(): Canvas {
+  const music = late(debris(), 0.037);
+  normalise(music, 0.65);
   return music;
 }
 
@@ -186,7 +202,7 @@ function zodiacalLight(): Canvas {
 
 export const PIECES: readonly Piece[] = [
   { title: 'Perihelion', make: perihelion },
-  { title: 'Debris Field', make: debrisField },
+  { title: 'Debris Field', make: debrisField, corrected: debrisFieldCorrected },
   { title: 'Undertow', make: undertow },
   { title: 'Long Dusk', make: longDusk },
   { title: 'Zodiacal Light', make: zodiacalLight, fileRate: 96000 },

@@ -10,11 +10,12 @@ import { deliveryOrder, startDelivery } from '../server/bench/deliveries';
 import { createRelease } from '../server/bench/releases';
 import { start } from '../server/codecs/process';
 import { probe } from '../server/codecs/probe';
+import type { OlderMix } from '../server/intake/line-up';
 import { takeIn } from '../server/intake/take-in';
 import { makeDelivery } from '../server/render/delivery';
 import type { AudioStore } from '../server/store/audio-store';
 import { startingLane } from './lanes';
-import { PIECES } from './pieces';
+import { PIECES, type Piece } from './pieces';
 import type { Canvas } from './synthesiser';
 
 const RELEASE = 'Slow Orbits';
@@ -41,6 +42,32 @@ async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, 
   }
 }
 
+/** Makes a file of a canvas and takes it in as a mix; gives the columns of its row. */
+async function makeMix(store: AudioStore, piece: Piece, number: number, canvas: Canvas, older: OlderMix | null) {
+  const file = await store.temporary('.flac');
+  await writeFlac(canvas, piece.fileRate ?? canvas.sampleRate, file);
+  const source = await probe(file);
+  const { hash } = await store.put(file);
+  const { workingHash, workingFormat, report, linedUp } = await takeIn(store, hash, source, older, () => {});
+  const row = {
+    number,
+    file_name: `${piece.title} mix ${number}.flac`,
+    status: 'ready',
+    progress: 1,
+    source: JSON.stringify(source),
+    original_hash: hash,
+    working_hash: workingHash,
+    working_format: workingFormat,
+    sample_rate: source.sampleRate,
+    frames: report.frames,
+    findings: JSON.stringify(report),
+    lined_up: linedUp && JSON.stringify(linedUp),
+  };
+  const { start, end } = report.loudest;
+  const loudestSeconds = (start + end) / 2 / source.sampleRate;
+  return { row, asOlder: { number, workingHash, sampleRate: source.sampleRate, loudestSeconds } };
+}
+
 async function addPiece(
   db: Knex,
   store: AudioStore,
@@ -49,12 +76,8 @@ async function addPiece(
 ): Promise<{ trackId: string; versionId: string }> {
   const piece = PIECES[position - 1];
   const lane = startingLane(position);
-  const file = await store.temporary('.flac');
-  const canvas = piece.make();
-  await writeFlac(canvas, piece.fileRate ?? canvas.sampleRate, file);
-  const source = await probe(file);
-  const { hash } = await store.put(file);
-  const { workingHash, workingFormat, report } = await takeIn(store, hash, source, null, () => {});
+  const first = await makeMix(store, piece, 1, piece.make(), null);
+  const second = piece.corrected ? await makeMix(store, piece, 2, piece.corrected(), first.asOlder) : null;
   return db.transaction(async (trx) => {
     const [track] = await trx('tracks')
       .insert({ release_id: releaseId, position, title: piece.title })
@@ -63,20 +86,12 @@ async function addPiece(
       .insert({ track_id: track.id, name: 'First version' })
       .returning<{ id: string }[]>('id');
     await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
-    await trx('mixes').insert({
-      track_id: track.id,
-      number: 1,
-      file_name: `${piece.title} mix 1.flac`,
-      status: 'ready',
-      progress: 1,
-      source: JSON.stringify(source),
-      original_hash: hash,
-      working_hash: workingHash,
-      working_format: workingFormat,
-      sample_rate: source.sampleRate,
-      frames: report.frames,
-      findings: JSON.stringify(report),
-    });
+    const rows = second ? [first.row, second.row] : [first.row];
+    const [{ id }] = await trx('mixes')
+      .insert(rows.map((row) => ({ track_id: track.id, ...row })))
+      .returning<{ id: string }[]>('id');
+    // Its fault is there to be found first; the corrected mix waits beside it.
+    if (second) await trx('tracks').where({ id: track.id }).update({ mix_id: id });
     return { trackId: track.id, versionId: version.id };
   });
 }

@@ -266,3 +266,12 @@ export function swell(to: Canvas, from: number, until: number): void {
   for (const side of [to.left, to.right])
     for (let i = 0; i < frames; i++) side[i] *= from * (until / from) ** (i / frames);
 }
+
+/** The same with silence ahead of it. */
+export function late(from: Canvas, seconds: number): Canvas {
+  const frames = round(seconds * from.sampleRate);
+  const moved = canvas(from.left.length / from.sampleRate + seconds, from.sampleRate);
+  moved.left.set(from.left.subarray(0, moved.left.length - frames), frames);
+  moved.right.set(from.right.subarray(0, moved.right.length - frames), frames);
+  return moved;
+}

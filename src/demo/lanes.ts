@@ -61,7 +61,7 @@ const LANES: Record<number, object[]> = {
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.
   4: [
-    trim(3),
+    trim(1),
     equalizer({
       bands: [
         { shape: 'highPass', frequencyHz: 22, slopeDbPerOctave: 18 },
@@ -77,7 +77,7 @@ const LANES: Record<number, object[]> = {
         },
       ],
     }),
-    limiter(3, { recoveryMs: 300 }),
+    limiter(2.8, { recoveryMs: 300 }),
   ],
   // Zodiacal Light: nothing lives above 22 kHz; what is there of air is lifted on the side alone.
   5: [

@@ -147,9 +147,9 @@ function debrisField(): Canvas {
 
 /** The same without its clipper, exported with a little more silence at its head. */
 function debrisFieldCorrected(): Canvas {
-  const music = late(debris(), 0.037);
+  const music = debris();
   normalise(music, 0.65);
-  return music;
+  return late(music, 0.037);
 }
 
 /** Deep tones whose sides are turned against each other: they fall apart in mono. */

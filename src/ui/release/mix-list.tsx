@@ -139,12 +139,12 @@ export function MixList({
         ))}
         <Typography color="textSecondary" noWrap sx={{ flex: 1 }}>
           {mix.fileName}
-          {mix.linedUp && `. ${linedUpWords(mix.linedUp)}`}
         </Typography>
         <Button color="inherit" onClick={() => onRemove(mix)}>
           Remove mix {mix.number}
         </Button>
       </Box>
+      {mix.linedUp && <Typography color="textSecondary">{linedUpWords(mix.linedUp)}</Typography>}
       {older && <Compared older={older} newer={mix} />}
     </Box>
   );

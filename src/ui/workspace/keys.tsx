@@ -32,43 +32,62 @@ const KEYS: [keys: string, what: string][] = [
   ['?', 'This list'],
 ];
 
+/** Letters and signs also work while a slider or a band has the focus, which need the arrows and Home for themselves. */
+const ON_SLIDERS = { enableOnFormTags: ['slider'] } as const;
+
 /** Everything that is done a hundred times a day, by key. */
 export function useKeys(showKeys: () => void): void {
   const session = useSession();
   const state = () => session.store.getState();
-  useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, enableOnFormTags: false });
-  useHotkeys('x', () => session.listen(state().side === 'mix' ? 'master' : 'mix'));
-  useHotkeys('c', () => session.listen(state().side === 'change' ? 'master' : 'change'));
-  useHotkeys('b', () => {
-    const { openStage, against, version } = state();
-    const stage = version.lane.stages.find(({ id }) => id === openStage);
-    if (against) session.hearWithout(null);
-    else if (stage?.on) session.hearWithout(stage.id);
-  });
-  useHotkeys('d', () => {
-    const { openStage } = state();
-    if (openStage) session.duplicateStage(openStage);
-  });
-  useHotkeys('s', () => session.armSweep(!state().sweeping));
-  useHotkeys('r', () => session.listenToRegion(!state().soloRegion));
+  useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, ...ON_SLIDERS });
+  useHotkeys('x', () => session.listen(state().side === 'mix' ? 'master' : 'mix'), ON_SLIDERS);
+  useHotkeys('c', () => session.listen(state().side === 'change' ? 'master' : 'change'), ON_SLIDERS);
+  useHotkeys(
+    'b',
+    () => {
+      const { openStage, against, version } = state();
+      const stage = version.lane.stages.find(({ id }) => id === openStage);
+      if (against) session.hearWithout(null);
+      else if (stage?.on) session.hearWithout(stage.id);
+    },
+    ON_SLIDERS,
+  );
+  useHotkeys(
+    'd',
+    () => {
+      const { openStage } = state();
+      if (openStage) session.duplicateStage(openStage);
+    },
+    ON_SLIDERS,
+  );
+  useHotkeys('s', () => session.armSweep(!state().sweeping), ON_SLIDERS);
+  useHotkeys('r', () => session.listenToRegion(!state().soloRegion), ON_SLIDERS);
   useHotkeys('left', () => session.skip(-5));
   useHotkeys('right', () => session.skip(5));
   useHotkeys('home', () => session.seek(0));
-  useHotkeys('p', () => session.toLoudest());
-  useHotkeys('l', () => toggleLoop(session));
-  useHotkeys('m', () => session.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'));
-  useHotkeys('1,2,3,4,5,6,7,8,9', ({ key }) => {
-    const stage = state().version.lane.stages[Number(key) - 1];
-    if (stage) session.openStage(stage.id);
-  });
-  useHotkeys('o', () => {
-    const { openStage } = state();
-    if (openStage) session.toggleStage(openStage);
-  });
-  useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true });
-  useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true });
+  useHotkeys('p', () => session.toLoudest(), ON_SLIDERS);
+  useHotkeys('l', () => toggleLoop(session), ON_SLIDERS);
+  useHotkeys('m', () => session.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
+  useHotkeys(
+    '1,2,3,4,5,6,7,8,9',
+    ({ key }) => {
+      const stage = state().version.lane.stages[Number(key) - 1];
+      if (stage) session.openStage(stage.id);
+    },
+    ON_SLIDERS,
+  );
+  useHotkeys(
+    'o',
+    () => {
+      const { openStage } = state();
+      if (openStage) session.toggleStage(openStage);
+    },
+    ON_SLIDERS,
+  );
+  useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true, ...ON_SLIDERS });
+  useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true, ...ON_SLIDERS });
   // By the sign, wherever a keyboard has it.
-  useHotkeys('?', showKeys, { useKey: true });
+  useHotkeys('?', showKeys, { useKey: true, ...ON_SLIDERS });
 }
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {

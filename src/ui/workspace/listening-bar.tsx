@@ -155,7 +155,7 @@ export function ListeningBar() {
         </ToggleButton>
       </ToggleButtonGroup>
       <Box
-        sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 124, flexShrink: 0 }}
+        sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 136, flexShrink: 0 }}
         data-testid="level-match"
       >
         {estimated ? 'equal loudness, estimated' : 'at equal loudness'}

@@ -66,6 +66,28 @@ test('an empty lane gives a 24-bit file back bit for bit, as WAV and as FLAC', (
   }
 });
 
+test('render takes bands that move, linear phase and the state that is heard', () => {
+  writeWave(at('tone.wav'), both(sine(1000, -20, 4, RATE)), RATE);
+  const bell = { shape: 'bell', frequencyHz: 1000 };
+  const dynamics = { thresholdDbfs: -40, rangeDb: -6, attackMs: 1 };
+  const moving = { kind: 'equalizer', settings: { bands: [{ ...bell, dynamics }] } };
+  const linear = {
+    kind: 'equalizer',
+    settings: {
+      phase: 'linear',
+      state: 2,
+      bands: [{ ...bell, gainDb: 2 }],
+      other: { bands: [{ ...bell, gainDb: 9 }] },
+    },
+  };
+  expect(command('render', at('tone.wav'), at('out.wav'), '--lane', lane(moving, linear)).status).toBe(0);
+  // 6 dB down by the one that moves, 2 dB up by the state that is heard; the file is as long as it was.
+  const { stdout } = command('measure', at('out.wav'));
+  const measured = JSON.parse(stdout) as { integratedLufs: number; durationSeconds: number };
+  expect(measured.integratedLufs).toBeCloseTo(-24, 1);
+  expect(measured.durationSeconds).toBe(4);
+});
+
 test('a trim is exactly its gain, a float file is not rounded', () => {
   const file = lane({ kind: 'trim', settings: { gainDb: -6 } });
   expect(command('render', at('music.wav'), at('quiet.wav'), '--lane', file, '--depth', '32f').status).toBe(0);

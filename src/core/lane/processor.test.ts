@@ -1,7 +1,19 @@
 import fc from 'fast-check';
+import type { z } from 'zod';
 import { aligned, throughLane } from '../../../tests/support/core';
 import { above, both, db, difference, noise, sine } from '../../../tests/support/signals';
-import { PARTS, PHASES, SHAPES, SLOPES } from '../stages/equalizer/settings';
+import { describe as describeQuantity } from '../stages/definition';
+import {
+  bandDynamics,
+  equalizerBand,
+  equalizerState,
+  PARTS,
+  PHASES,
+  SHAPES,
+  SLOPES,
+} from '../stages/equalizer/settings';
+import { limiterSettings } from '../stages/limiter/settings';
+import { trimSettings } from '../stages/trim/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { LaneProcessor } from './processor';
 import { LANE_SCHEMA, newStage, parseLane, type Stage } from './schema';
@@ -77,18 +89,58 @@ function clickLevel(x: Float64Array): number {
 
 const bands = (...given: object[]) => [{ kind: 'equalizer', settings: { bands: given } }];
 
-test.each([
-  ['trim', [{ kind: 'trim', settings: { gainDb: -24 } }], [{ kind: 'trim', settings: { gainDb: 12 } }]],
+/** Every numeric control of every stage, from one end of its range to the other, where it does something. */
+const SOUNDING = { shape: 'bell', frequencyHz: 1000, gainDb: 12, q: 1 };
+const MOVING = { ...SOUNDING, dynamics: { thresholdDbfs: -60, rangeDb: -12, attackMs: 10, releaseMs: 50 } };
+type Jump = [name: string, before: { kind: string; settings: object }[], after: { kind: string; settings: object }[]];
+
+function jumps(name: string, schema: z.ZodType, settings: (value: number) => { kind: string; settings: object }): Jump {
+  const { min, max } = describeQuantity(schema);
+  return [name, [settings(min)], [settings(max)]];
+}
+
+const EVERY_CONTROL: Jump[] = [
+  ...(['gainDb', 'gainLeftDb', 'gainRightDb'] as const).map((name) =>
+    jumps(`trim ${name}`, trimSettings.shape[name], (value) => ({
+      kind: 'trim',
+      settings: { linked: name === 'gainDb', [name]: value },
+    })),
+  ),
+  ...(['frequencyHz', 'gainDb', 'q'] as const).map((name) =>
+    jumps(`band ${name}`, equalizerBand.shape[name], (value) => bands({ ...SOUNDING, [name]: value })[0]),
+  ),
+  ...(['thresholdDbfs', 'rangeDb', 'attackMs', 'releaseMs'] as const).map((name) =>
+    jumps(
+      `dynamics ${name}`,
+      bandDynamics.shape[name],
+      (value) => bands({ ...MOVING, dynamics: { ...MOVING.dynamics, [name]: value } })[0],
+    ),
+  ),
+  jumps('all gains', equalizerState.shape.scalePercent, (scalePercent) => ({
+    kind: 'equalizer',
+    settings: { bands: [SOUNDING], scalePercent },
+  })),
+  ...(['inputGainDb', 'ceilingDbtp', 'recoveryMs'] as const).map((name) =>
+    jumps(`limiter ${name}`, limiterSettings.shape[name], (value) => ({
+      kind: 'limiter',
+      settings: { inputGainDb: 6, [name]: value },
+    })),
+  ),
+];
+
+test.each<Jump>([
+  ...EVERY_CONTROL,
   ['trim to apart', [{ kind: 'trim', settings: {} }], [{ kind: 'trim', settings: { linked: false, gainLeftDb: -12 } }]],
   [
-    'bell gain',
-    bands({ shape: 'bell', frequencyHz: 1000, gainDb: -18, q: 1 }),
-    bands({ shape: 'bell', frequencyHz: 1000, gainDb: 18, q: 1 }),
-  ],
-  [
-    'bell frequency',
+    'bell far away',
     bands({ shape: 'bell', frequencyHz: 60, gainDb: 12, q: 4 }),
     bands({ shape: 'bell', frequencyHz: 9000, gainDb: 12, q: 4 }),
+  ],
+  ['part', bands(SOUNDING), bands({ ...SOUNDING, part: 'right' })],
+  [
+    'slope',
+    bands({ shape: 'highPass', frequencyHz: 900, slopeDbPerOctave: 6 }),
+    bands({ shape: 'highPass', frequencyHz: 900, slopeDbPerOctave: 48 }),
   ],
   [
     'band on',
@@ -115,8 +167,6 @@ test.each([
     [{ kind: 'equalizer', settings: { phase: 'linear', bands: [{ shape: 'bell', gainDb: -18 }] } }],
     [{ kind: 'equalizer', settings: { phase: 'linear', bands: [{ shape: 'bell', gainDb: 18 }] } }],
   ],
-  ['limiter input', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { inputGainDb: 18 } }]],
-  ['limiter ceiling', [{ kind: 'limiter', settings: {} }], [{ kind: 'limiter', settings: { ceilingDbtp: -12 } }]],
 ])('a jump of %s across its range makes no click above −90 dBFS', (_, before, after) => {
   const output = whileChanging(before, after);
   expect(output.every(Number.isFinite)).toBe(true);

@@ -1,5 +1,6 @@
-import { LANE_SCHEMA, newStage, type Lane } from '../../core/lane/schema';
-import type { LiveRequest } from '../../engine/live/protocol';
+import { LANE_SCHEMA, newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { equalizerBand } from '../../core/stages/equalizer/settings';
+import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
 import type { PassListener } from '../../engine/pass/client';
 import type { PassResult } from '../../engine/pass/result';
 import type { VersionState } from '../../exchange/version';
@@ -9,7 +10,8 @@ import { WorkspaceSession } from './session';
 // What the page reaches by an audio context and a worker is watched from outside.
 const sent: LiveRequest[] = [];
 const passes: Lane[] = [];
-let listener: PassListener;
+/** The full pass of the master first, then that of a comparison. */
+const listeners: PassListener[] = [];
 jest.mock('../../engine/live/player', () => ({
   decodeMix: () => Promise.resolve({ left: new Float32Array(9), right: new Float32Array(9), sampleRate: 44100 }),
   Player: {
@@ -24,7 +26,7 @@ jest.mock('../../engine/live/player', () => ({
 jest.mock('../../engine/pass/client', () => ({
   PassClient: class {
     constructor(_audio: unknown, to: PassListener) {
-      listener = to;
+      listeners.push(to);
     }
     run(lane: Lane) {
       passes.push(lane);
@@ -52,6 +54,28 @@ const WORKSPACE = {
   deliveries: [],
 } as unknown as Workspace;
 
+const LIMITER = newStage('limiter', 'l');
+const OTHER = {
+  ...WORKSPACE,
+  track: { id: 'other', title: 'Another', position: 2 },
+  versions: [{ ...version(4, { schema: LANE_SCHEMA, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' }],
+};
+
+const SILENT: LiveReadings = {
+  frame: 0,
+  playing: false,
+  joints: [],
+  gainReduction: [],
+  movements: [],
+  samplePeak: [0, 0],
+  truePeak: [0, 0],
+  momentaryLufs: -70,
+  shortTermLufs: -70,
+  integratedLufs: -70,
+  mixLufs: -70,
+  masterLufs: -70,
+};
+
 /** A server that keeps the lane it is given, and can be made to fail. */
 class Server {
   saved: { lane: Lane; label: string; after: number }[] = [];
@@ -67,6 +91,8 @@ class Server {
     }
     if (this.failing)
       return Promise.resolve(Response.json({ error: 'The database cannot be reached just now.' }, { status: 503 }));
+    if (address.endsWith('/pins')) return Promise.resolve(new Response(null, { status: 204 }));
+    if (address === '/api/tracks/other') return Promise.resolve(Response.json(OTHER));
     if (address.endsWith('/undo')) return Promise.resolve(Response.json(START));
     const body = JSON.parse(init.body!) as Server['saved'][number];
     this.saved.push(body);
@@ -84,6 +110,7 @@ beforeEach(async () => {
   jest.useFakeTimers();
   sent.length = 0;
   passes.length = 0;
+  listeners.length = 0;
   server = new Server();
   const kept = new Map<string, string>();
   Object.assign(globalThis, {
@@ -163,12 +190,13 @@ test('a removed stage gives way to its neighbour; added and moved ones keep thei
   expect(state().version.lane.stages[1].on).toBe(false);
 });
 
+const reading = (integratedLufs: number, truePeakDbtp: number) => ({ integratedLufs, truePeakDbtp });
+
 test('mix and master are matched by the full pass when it is there', () => {
-  const reading = (integratedLufs: number, truePeakDbtp: number) => ({ integratedLufs, truePeakDbtp });
-  listener.onResult({ mix: reading(-20, -9), master: reading(-14, -1) } as PassResult);
+  listeners[0].onResult({ mix: reading(-20, -9), master: reading(-14, -1) } as PassResult);
   expect(state()).toMatchObject({ matchEstimated: false, match: { mixDb: 6, masterDb: 0 } });
   expect(sent.at(-1)).toEqual({ type: 'match', mixDb: 6, masterDb: 0 });
-  listener.onFailure('The full pass could not be started.');
+  listeners[0].onFailure('The full pass could not be started.');
   expect(state().passProblem).toBe('The full pass could not be started.');
 });
 
@@ -180,4 +208,133 @@ test('the view of a track is remembered, and what does not exist any more is lef
   const again = new WorkspaceSession({ ...WORKSPACE, versions: [state().version] });
   expect(again.store.getState()).toMatchObject({ openStage: opened, loop: { start: 100, end: 900 } });
   expect(new WorkspaceSession(WORKSPACE).store.getState().openStage).toBe('a');
+});
+
+const lastSent = (type: LiveRequest['type']) => sent.filter((request) => request.type === type).at(-1);
+
+test('a stage is heard without, matched by what it does until the lane without it was measured', async () => {
+  session.addStage('limiter', 1);
+  await jest.advanceTimersByTimeAsync(300);
+  const joints = [reading(-20, -6), reading(-23, -9), reading(-14, -1)];
+  listeners[0].onResult({ joints, mix: joints[0], master: joints[2] } as PassResult);
+  session.hearWithout('a');
+  expect(state()).toMatchObject({ against: 'a', side: 'mix', matchEstimated: true });
+  expect(lastSent('against')).toMatchObject({ lane: { stages: [{ kind: 'limiter' }] } });
+  // The trim lowers by 3 dB.
+  expect(state().match).toEqual({ mixDb: 0, masterDb: 3 });
+  expect(passes.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
+  listeners[1].onResult({ master: reading(-13, -1) } as PassResult);
+  expect(state()).toMatchObject({ matchEstimated: false, match: { mixDb: 0, masterDb: 1 } });
+  session.hearWithout(null);
+  expect(state()).toMatchObject({ against: null, side: 'master', matchEstimated: false });
+  expect(lastSent('against')).toEqual({ type: 'against', lane: null });
+  // The mix again.
+  expect(state().match).toEqual({ mixDb: 6, masterDb: 0 });
+});
+
+test('a compared lane follows the changes of the others; a stage that goes or is off ends the comparison', async () => {
+  session.addStage('limiter', 1);
+  const limiter = state().openStage!;
+  session.hearWithout(limiter);
+  turn(-4);
+  expect(lastSent('against')).toMatchObject({ lane: { stages: [{ settings: { gainDb: -4 } }] } });
+  await jest.advanceTimersByTimeAsync(300);
+  expect(passes.slice(-2).map(({ stages }) => stages.length)).toEqual([2, 1]);
+  session.toggleStage(limiter);
+  expect(state().against).toBeNull();
+  session.toggleStage(limiter);
+  session.hearWithout(limiter);
+  session.removeStage(limiter);
+  expect(state().against).toBeNull();
+});
+
+test('a duplicate stands right behind, opens, and takes the pins along', () => {
+  session.setPins([{ stage: 'a', control: 'gainDb', value: -2 }]);
+  turn(-2);
+  session.duplicateStage('a');
+  const { stages } = state().version.lane;
+  expect(stages).toHaveLength(2);
+  expect(stages[1]).toEqual({ ...stages[0], id: state().openStage });
+  expect(state().version.pins.map(({ stage }) => stage)).toEqual(['a', stages[1].id]);
+  for (let i = 0; i < 20; i++) session.duplicateStage('a');
+  expect(state().version.lane.stages).toHaveLength(12);
+});
+
+test('a stage is copied into another track, ahead of the limiter at its end', async () => {
+  turn(-2.5);
+  expect(await session.copyStageTo('other', 'a')).toBe('First');
+  const { lane, label, after } = server.saved.at(-1)!;
+  expect([label, after]).toEqual(['Copy of trim from “Piece”', 4]);
+  expect(lane.stages.map(({ id }) => id)).toEqual(['x', expect.any(String), 'l']);
+  expect(lane.stages[1]).toMatchObject({ kind: 'trim', settings: { gainDb: -2.5 } });
+  await expect(session.copyStageTo('other', 'gone')).rejects.toThrow('it is no longer there');
+});
+
+test('pins are saved at once, survive a save of the lane, and move up when a band goes', async () => {
+  const pin = (control: string, value: number) => ({ stage: 'a', control, value });
+  session.setPins([pin('bands.0.gainDb', 1), pin('bands.1.gainDb', 2), pin('bands.2.q', 3), pin('scalePercent', 80)]);
+  await jest.advanceTimersByTimeAsync(10);
+  expect(server.asked.at(-1)).toBe('PUT /api/versions/v/pins');
+  turn(-1);
+  await jest.advanceTimersByTimeAsync(300);
+  expect(state().version.pins).toHaveLength(4);
+  session.dropBandPins('a', 1);
+  expect(state().version.pins).toEqual([pin('bands.0.gainDb', 1), pin('bands.1.q', 3), pin('scalePercent', 80)]);
+  server.failing = true;
+  session.setPins([]);
+  await jest.advanceTimersByTimeAsync(10);
+  expect(state().version.pins).toEqual([]);
+});
+
+test('the region of the open band is heard while it is wanted, and follows the band', () => {
+  session.addStage('equalizer', 1);
+  const id = state().openStage!;
+  const bands = (...frequencies: number[]) => {
+    const stage = state().version.lane.stages.find((each) => each.id === id) as Extract<Stage, { kind: 'equalizer' }>;
+    session.setStage(stage, 'Bands', {
+      bands: frequencies.map((frequencyHz) => equalizerBand.parse({ shape: 'bell', frequencyHz })),
+    });
+  };
+  // Without a band there is no region.
+  session.listenToRegion(true);
+  expect(state().soloRegion).toBe(false);
+  bands(500, 4000);
+  session.listenToRegion(true);
+  expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 500 }, { frequencyHz: 500 }] });
+  session.openBand(1);
+  expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 4000 }, { frequencyHz: 4000 }] });
+  bands(500, 6000);
+  expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 6000 }, { frequencyHz: 6000 }] });
+  session.openStage('a');
+  expect(lastSent('region')).toEqual({ type: 'region', bands: [] });
+});
+
+test('a preview is heard and neither saved nor measured', async () => {
+  const measured = passes.length;
+  session.preview((stages) => [...stages, LIMITER]);
+  expect(lastSent('lane')).toMatchObject({ lane: { stages: [{ kind: 'trim' }, { kind: 'limiter' }] } });
+  session.preview(null);
+  expect(lastSent('lane')).toMatchObject({ lane: START.lane });
+  await jest.advanceTimersByTimeAsync(500);
+  expect(server.saved).toHaveLength(0);
+  expect(passes).toHaveLength(measured);
+});
+
+test('only an equalizer can be made ready for a sweep, and leaving it ends that', () => {
+  session.armSweep(true);
+  expect(state().sweeping).toBe(false);
+  session.addStage('equalizer', 1);
+  session.armSweep(true);
+  expect(state().sweeping).toBe(true);
+  session.openStage('a');
+  expect(state().sweeping).toBe(false);
+});
+
+test('the place in time is remembered from one visit to the next', async () => {
+  session.board.push({ ...SILENT, frame: 22_050 });
+  session.close();
+  sent.length = 0;
+  session = new WorkspaceSession(WORKSPACE);
+  await session.open();
+  expect(lastSent('seek')).toEqual({ type: 'seek', frame: 22_050 });
 });

@@ -20,6 +20,7 @@ export type DeliveryStatus = 'waiting' | 'rendering' | 'finished' | 'failed' | '
 export interface DeliverySummary {
   id: string;
   trackId: string;
+  trackTitle: string;
   status: DeliveryStatus;
   progress: number;
   problem: string | null;

@@ -94,6 +94,11 @@ export class Convolver {
     this.transform.forward(to);
   }
 
+  /** Spectra of all partitions of the next response, to be kept or put back; a view of the kernels' memory. */
+  spectraOf(part: 'direct' | 'conjugate'): Float64Array {
+    return this.kernels.view64(this.next[part], 2 * SIZE * this.partitions);
+  }
+
   /** Lets the loaded response take over from the next block on; at once, before anything was heard. */
   begin(crossed: boolean, atOnce = false): void {
     this.next.crossed = crossed;

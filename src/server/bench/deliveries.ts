@@ -130,12 +130,14 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
 /** Deliveries that match, the newest first. */
 export async function listDeliveries(db: Knex, where: Record<string, string>): Promise<DeliverySummary[]> {
   return db('deliveries as d')
+    .join('tracks as t', 't.id', 'd.track_id')
     .where(where)
     .orderBy('d.created_at', 'desc')
     .select<DeliverySummary[]>(
       ...[
         'd.id',
         'd.track_id as trackId',
+        't.title as trackTitle',
         'd.status',
         'd.progress',
         'd.problem',

@@ -184,7 +184,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
     <Page
       crumbs={[
         { title: 'Bench', href: '/' },
-        ...(data ? [{ title: 'Track', href: `/tracks/${data.trackId}` }] : []),
+        ...(data ? [{ title: data.trackTitle, href: `/tracks/${data.trackId}` }] : []),
         { title: 'Delivery' },
       ]}
       actions={

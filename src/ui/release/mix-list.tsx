@@ -6,24 +6,10 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { compareFindings } from '../../core/measure/compare-findings';
 import type { IntakeReport } from '../../core/measure/intake-report';
-import type { LinedUp, MixSummary, TrackSummary } from '../../exchange/release';
-import { figure, figureOr } from '../format';
+import type { MixSummary, TrackSummary } from '../../exchange/release';
+import { figureOr } from '../format';
 import { FIGURE_FACE } from '../theme/theme';
-
-/** How a mix lies beside the older one, in a sentence. */
-export function linedUpWords({ toMix, outcome, offsetMs }: LinedUp): string {
-  const late = `${figure(Math.abs(offsetMs))} ms ${offsetMs > 0 ? 'later' : 'earlier'} than mix ${toMix}`;
-  switch (outcome) {
-    case 'found':
-      return offsetMs === 0
-        ? `Lies exactly where mix ${toMix} lies.`
-        : `The file begins ${late}; it was moved to lie under it, to the sample.`;
-    case 'soundBefore':
-      return `The file begins ${late}, with sound that moving it would cut off: it stays as it came.`;
-    case 'different':
-      return `It is too unlike mix ${toMix} to be lined up with it: it stays as it came.`;
-  }
-}
+import { linedUpWords } from './lined-up-words';
 
 type Row = [name: string, of: (report: IntakeReport) => number | null, unit: string, decimals?: number];
 

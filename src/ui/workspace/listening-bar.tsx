@@ -25,6 +25,22 @@ const MONITOR_TITLES: Record<Monitor, string> = {
   right: 'Right',
 };
 
+const SIDES: { value: Side; title: string; color: string; help: string }[] = [
+  {
+    value: 'mix',
+    title: 'Mix',
+    color: 'secondary.main',
+    help: 'What the master is compared with: the mix as it came, or the lane without one stage (X)',
+  },
+  { value: 'master', title: 'Master', color: 'primary.main', help: 'The mix through the whole lane (X)' },
+  {
+    value: 'change',
+    title: 'Change',
+    color: 'text.primary',
+    help: 'Only what the lane changes: the one less the other, at equal loudness (C)',
+  },
+];
+
 function matchWords({ mixDb, masterDb }: LevelMatch, other: string): string {
   const say = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
   if (Math.abs(mixDb) >= 0.05) return say(other, mixDb);
@@ -135,24 +151,16 @@ export function ListeningBar() {
           },
         }}
       >
-        <ToggleButton
-          value="mix"
-          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'secondary.main', color: 'background.paper' } }}
-        >
-          {without ? 'Without' : 'Mix'}
-        </ToggleButton>
-        <ToggleButton
-          value="master"
-          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'primary.main', color: 'background.paper' } }}
-        >
-          Master
-        </ToggleButton>
-        <ToggleButton
-          value="change"
-          sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'text.primary', color: 'background.paper' } }}
-        >
-          Change
-        </ToggleButton>
+        {SIDES.map(({ value, title, color, help }) => (
+          <Tooltip key={value} title={help}>
+            <ToggleButton
+              value={value}
+              sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' } }}
+            >
+              {value === 'mix' && without ? 'Without' : title}
+            </ToggleButton>
+          </Tooltip>
+        ))}
       </ToggleButtonGroup>
       <Box
         sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 136, flexShrink: 0 }}

@@ -5,7 +5,7 @@ import { squaredMagnitude, type Biquad } from '../../signal/biquad';
 import { BLOCK_FRAMES, Convolver } from '../convolver';
 import type { StageContext } from '../definition';
 import { bandSections } from './design';
-import type { EqualizerBand, EqualizerState } from './settings';
+import { moves, type EqualizerBand, type EqualizerState } from './settings';
 
 /** Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves. */
 const RESPONSE_SECONDS = 0.34;
@@ -22,6 +22,20 @@ export function linearPhaseLatency(sampleRate: number): number {
   return linearPhaseTaps(sampleRate) / 2 + BLOCK_FRAMES;
 }
 
+/** Spectra of a response's partitions. */
+interface Design {
+  direct: Float64Array;
+  /** Null when nothing crosses between the sides. */
+  conjugate: Float64Array | null;
+}
+
+/**
+ * The newest designs: a lane that is made anew while it plays, as when one of its stages is switched, must not wait for
+ * what was designed a moment ago.
+ */
+const DESIGNS = new Map<string, Design>();
+const DESIGNS_KEPT = 4;
+
 type Part = Exclude<EqualizerBand['part'], 'stereo'>;
 const EVERY: readonly Part[] = ['left', 'right', 'mid', 'side'];
 const WORKS_ON: Record<EqualizerBand['part'], readonly Part[]> = {
@@ -31,6 +45,10 @@ const WORKS_ON: Record<EqualizerBand['part'], readonly Part[]> = {
   mid: ['mid'],
   side: ['side'],
 };
+
+function stillBands({ bands }: EqualizerState): EqualizerBand[] {
+  return bands.filter((band) => !moves(band));
+}
 
 /**
  * The bands that do not move, with the magnitude they have anyway and no phase: the response is symmetric in time. A
@@ -74,7 +92,9 @@ export class LinearPhaseFilter {
     );
     const flat = () => new Float64Array(half + 1);
     this.magnitudes = { left: flat(), right: flat(), mid: flat(), side: flat() };
-    for (const step of this.plan(state)) step();
+    const known = DESIGNS.get(this.keyOf(state));
+    if (known) this.restore(known);
+    else for (const step of this.plan(state)) step();
     this.convolver.begin(this.crossed, true);
   }
 
@@ -86,16 +106,36 @@ export class LinearPhaseFilter {
     for (let done = 0; done < frames; done += QUANTUM) {
       if (this.steps.length > 0) this.steps.pop()!();
       else if (this.wanted && this.convolver.settled) {
-        this.steps = [...this.plan(this.wanted), () => this.convolver.begin(this.crossed)].reverse();
+        const known = DESIGNS.get(this.keyOf(this.wanted));
+        const steps = known ? [() => this.restore(known)] : this.plan(this.wanted);
+        this.steps = [...steps, () => this.convolver.begin(this.crossed)].reverse();
         this.wanted = null;
       }
       this.convolver.process(left + done * 8, right + done * 8);
     }
   }
 
+  private keyOf(state: EqualizerState): string {
+    return JSON.stringify([this.context.sampleRate, state.scalePercent, stillBands(state)]);
+  }
+
+  private restore({ direct, conjugate }: Design): void {
+    this.convolver.spectraOf('direct').set(direct);
+    if (conjugate) this.convolver.spectraOf('conjugate').set(conjugate);
+    this.crossed = conjugate !== null;
+  }
+
+  private remember(key: string): void {
+    const [oldest] = DESIGNS.keys();
+    if (DESIGNS.size >= DESIGNS_KEPT) DESIGNS.delete(oldest);
+    const conjugate = this.crossed ? this.convolver.spectraOf('conjugate').slice() : null;
+    DESIGNS.set(key, { direct: this.convolver.spectraOf('direct').slice(), conjugate });
+  }
+
   /** The design in pieces that are short beside a quantum. */
-  private plan({ bands, scalePercent }: EqualizerState): (() => void)[] {
-    const still = bands.filter(({ dynamics }) => dynamics === null);
+  private plan(state: EqualizerState): (() => void)[] {
+    const { scalePercent } = state;
+    const still = stillBands(state);
     const { sampleRate } = this.context;
     this.crossed = still.some(({ on, part }) => on && part !== 'stereo');
     const steps: (() => void)[] = [() => EVERY.forEach((part) => this.magnitudes[part].fill(1))];
@@ -112,7 +152,8 @@ export class LinearPhaseFilter {
       for (let i = 0; i < this.convolver.partitions; i++)
         steps.push(() => this.convolver.load(part, i, this.work + i * BLOCK_FRAMES * COMPLEX_BYTES));
     }
-    return steps;
+    const key = this.keyOf(state);
+    return [...steps, () => this.remember(key)];
   }
 
   private multiply(part: Part, section: Biquad): void {

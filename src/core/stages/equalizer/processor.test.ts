@@ -160,6 +160,30 @@ test('linear phase with nothing to do only delays', () => {
   expect(db(max(difference(heard.left, sideways.left), difference(heard.right, sideways.right)))).toBeLessThan(-280);
 });
 
+test('a band whose range is nothing stands still in linear phase as well, and a moving one keeps its gain', () => {
+  const tone = both(sine(3000, -20, 2, RATE));
+  const level = (dynamicsOf: object) => {
+    const settings = { phase: 'linear', bands: [{ ...bell, gainDb: 3, dynamics: dynamicsOf }] };
+    const { left } = aligned(tone, equalizer(settings), RATE);
+    return db(left.subarray(RATE, 1.8 * RATE).reduce((most, x) => max(most, x), 0));
+  };
+  expect(level({ ...dynamics, rangeDb: 0 })).toBeCloseTo(-17, 1);
+  expect(level({ ...dynamics, thresholdDbfs: 0 })).toBeCloseTo(-17, 1);
+  expect(level({ ...dynamics, thresholdDbfs: -60 })).toBeCloseTo(-23, 1);
+});
+
+test('a lane made anew with the same bands sounds the same to the bit', () => {
+  const settings = {
+    phase: 'linear',
+    bands: [
+      { ...bell, gainDb: 3 },
+      { ...bell, part: 'side', gainDb: -2 },
+    ],
+  };
+  const [first, again] = [0, 1].map(() => throughLane(sideways, equalizer(settings), RATE));
+  expect(max(difference(first.left, again.left), difference(first.right, again.right))).toBe(0);
+});
+
 test.each(['mid', 'side', 'left', 'right'] as const)('linear phase on %s touches it alone', (part) => {
   const bands = [{ shape: 'bell', frequencyHz: 1000, gainDb: 6, q: 1, part }];
   const sides = { left: impulse(1), right: Float64Array.of(0.25) };

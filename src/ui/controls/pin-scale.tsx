@@ -4,7 +4,12 @@ import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
 import type { Quantity } from '../../core/stages/definition';
 import { figure } from '../format';
-import type { ControlPins } from './quantity-control';
+
+/** Remembered positions of a control. */
+export interface ControlPins {
+  values: number[];
+  onChange(values: number[]): void;
+}
 
 const TICKS = [0, 0.25, 0.5, 0.75, 1];
 

@@ -7,7 +7,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Quantity } from '../../core/stages/definition';
 import { figure } from '../format';
 import { FIGURE_FACE } from '../theme/theme';
-import { PinScale } from './pin-scale';
+import { PinScale, type ControlPins } from './pin-scale';
 
 export interface QuantityControlProps {
   quantity: Quantity;
@@ -17,12 +17,6 @@ export interface QuantityControlProps {
   onCommit?: () => void;
   disabled?: boolean;
   pins?: ControlPins;
-}
-
-/** Remembered positions of a control. */
-export interface ControlPins {
-  values: number[];
-  onChange(values: number[]): void;
 }
 
 const POSITIONS = 1000;

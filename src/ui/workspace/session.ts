@@ -6,11 +6,12 @@ import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
 import { decodeMix, Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Loop, type Monitor, type Side, type Taps } from '../../engine/live/protocol';
 import { PassClient } from '../../engine/pass/client';
-import type { Audio, PassResult, ProgrammeReading } from '../../engine/pass/result';
+import type { Audio, PassResult } from '../../engine/pass/result';
 import type { Pin, VersionState } from '../../exchange/version';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
 import { LiveBoard } from './live-board';
+import { StageComparison } from './stage-comparison';
 import { readView, writeView } from './view-memory';
 
 const SAVE_DELAY_MS = 250;
@@ -52,9 +53,10 @@ export class WorkspaceSession {
   readonly taps: Taps = makeTaps();
   private player: Player | null = null;
   private passClient: PassClient | null = null;
-  /** Measures the lane without the compared stage, while there is one, and what it found. */
-  private comparison: PassClient | null = null;
-  private compared: ProgrammeReading | null = null;
+  private readonly comparison = new StageComparison(
+    () => this.matchLevels(),
+    (problem) => this.report(problem),
+  );
   /** Bands of the region that is heard alone, as they were last sent. */
   private regionSent = '[]';
   private saveTimer: ReturnType<typeof setTimeout> | undefined;
@@ -173,7 +175,7 @@ export class WorkspaceSession {
     clearTimeout(this.passTimer);
     void this.flush();
     this.passClient?.close();
-    this.comparison?.close();
+    this.comparison.end();
     void this.player?.close();
   }
 
@@ -196,7 +198,7 @@ export class WorkspaceSession {
 
   private matchLevels(): void {
     const { pass, against } = this.state;
-    const other = against ? this.compared : pass?.mix;
+    const other = against ? this.comparison.reading : pass?.mix;
     this.patch({ matchEstimated: !pass || !other });
     if (pass && other) this.sendMatch(levelMatch(other, pass.master));
     else if (pass && against) this.sendMatch(this.matchAround(against, pass));
@@ -253,13 +255,10 @@ export class WorkspaceSession {
   /** Compares the master with the lane without a stage, at equal loudness; null: with the untouched mix again. */
   compareStage(id: string | null): void {
     if (id === this.state.against) return;
-    this.compared = null;
+    this.comparison.end();
     this.patch({ against: id });
     this.sendAgainst();
-    if (!id) {
-      this.comparison?.close();
-      this.comparison = null;
-    } else this.measureComparison();
+    this.measureComparison();
     this.matchLevels();
   }
 
@@ -281,16 +280,7 @@ export class WorkspaceSession {
 
   private measureComparison(): void {
     const { against, audio } = this.state;
-    if (!against || !audio) return;
-    this.comparison ??= new PassClient(audio, {
-      onProgress: () => {},
-      onResult: ({ master }) => {
-        this.compared = master;
-        this.matchLevels();
-      },
-      onFailure: (problem) => this.report(problem),
-    });
-    this.comparison.run(this.laneWithout(against));
+    if (against && audio) this.comparison.measure(audio, this.laneWithout(against));
   }
 
   /** Lets only the region of the open band through, or everything again. */

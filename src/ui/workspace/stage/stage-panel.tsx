@@ -2,9 +2,9 @@
 
 import Box from '@mui/material/Box';
 import { useWorkspace } from '../context';
-import { EqualizerStage } from './equalizer-stage';
-import { LimiterStage } from './limiter-stage';
-import { TrimStage } from './trim-stage';
+import { EqualizerStage } from './equalizer/equalizer-stage';
+import { LimiterStage } from './limiter/limiter-stage';
+import { TrimStage } from './trim/trim-stage';
 
 /** The open stage, or what to do when there is none. */
 export function StagePanel() {

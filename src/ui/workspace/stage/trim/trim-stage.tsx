@@ -2,14 +2,14 @@
 
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
-import type { Stage } from '../../../core/lane/schema';
-import { describe } from '../../../core/stages/definition';
-import { trimSettings } from '../../../core/stages/trim/settings';
-import { usePalette } from '../../theme/use-palette';
-import { useSession } from '../context';
+import type { Stage } from '../../../../core/lane/schema';
+import { describe } from '../../../../core/stages/definition';
+import { trimSettings } from '../../../../core/stages/trim/settings';
+import { usePalette } from '../../../theme/use-palette';
+import { useSession } from '../../context';
 import { LevelHistory } from './level-history';
-import { Key, StageFrame } from './stage-frame';
-import { StageQuantity } from './stage-quantity';
+import { Key, StageFrame } from '../stage-frame';
+import { StageQuantity } from '../stage-quantity';
 
 const { gainDb, gainLeftDb, gainRightDb } = trimSettings.shape;
 

@@ -10,7 +10,7 @@ import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import ToggleButton from '@mui/material/ToggleButton';
 import Tooltip from '@mui/material/Tooltip';
-import { describe } from '../../../core/stages/definition';
+import { describe } from '../../../../core/stages/definition';
 import {
   bandDynamics,
   canMove,
@@ -22,9 +22,9 @@ import {
   SHAPES,
   SLOPES,
   type EqualizerBand,
-} from '../../../core/stages/equalizer/settings';
-import { useSession, useWorkspace } from '../context';
-import { StageQuantity } from './stage-quantity';
+} from '../../../../core/stages/equalizer/settings';
+import { useSession, useWorkspace } from '../../context';
+import { StageQuantity } from '../stage-quantity';
 
 const SHAPE_TITLES: Record<(typeof SHAPES)[number], string> = {
   bell: 'Bell',

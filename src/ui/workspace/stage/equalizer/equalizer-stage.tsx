@@ -8,9 +8,9 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useMemo } from 'react';
-import type { Stage } from '../../../core/lane/schema';
-import { describe } from '../../../core/stages/definition';
-import { linearPhaseLatency } from '../../../core/stages/equalizer/linear-phase';
+import type { Stage } from '../../../../core/lane/schema';
+import { describe } from '../../../../core/stages/definition';
+import { linearPhaseLatency } from '../../../../core/stages/equalizer/linear-phase';
 import {
   equalizerBand,
   equalizerState,
@@ -18,17 +18,17 @@ import {
   PHASES,
   type EqualizerBand,
   type EqualizerSettings,
-} from '../../../core/stages/equalizer/settings';
-import { sweepSettings } from '../../../core/stages/equalizer/sweep';
-import { QuantityControl } from '../../controls/quantity-control';
-import { useSession, useWorkspace } from '../context';
+} from '../../../../core/stages/equalizer/settings';
+import { sweepSettings } from '../../../../core/stages/equalizer/sweep';
+import { QuantityControl } from '../../../controls/quantity-control';
+import { useSession, useWorkspace } from '../../context';
 import { BandPanel } from './band-panel';
 import { EqualizerPicture, type Spectra } from './equalizer-picture';
 import { useSpectrumChoice } from './spectrum-choice';
 import { SpectrumLine } from './spectrum-line';
 import { SpectrumMenu } from './spectrum-menu';
-import { StageFrame } from './stage-frame';
-import { StageQuantity } from './stage-quantity';
+import { StageFrame } from '../stage-frame';
+import { StageQuantity } from '../stage-quantity';
 import { useSweep, useSweepSettings } from './use-sweep';
 
 type EqualizerStageData = Extract<Stage, { kind: 'equalizer' }>;

@@ -2,9 +2,9 @@
 
 import Box from '@mui/material/Box';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
-import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
-import { change as signed, figure } from '../../format';
-import { FIGURE_FACE } from '../../theme/theme';
+import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../../core/stages/equalizer/settings';
+import { change as signed, figure } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
 import { BOTTOM, heldFrequency, heldGain, HIGH, LEFT, LOW, RIGHT, shareOf, TOP } from './equalizer-axes';
 
 /** Where a band without gain is drawn, in dB. */

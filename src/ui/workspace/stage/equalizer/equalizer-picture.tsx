@@ -2,15 +2,15 @@
 
 import Box from '@mui/material/Box';
 import { useMemo, useRef } from 'react';
-import type { Stage } from '../../../core/lane/schema';
-import type { Biquad } from '../../../core/signal/biquad';
-import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
-import { moves, PARTS, type EqualizerBand } from '../../../core/stages/equalizer/settings';
-import { useCanvas } from '../../charts/use-canvas';
-import { change as signed, hertz } from '../../format';
-import { FIGURE_FACE } from '../../theme/theme';
-import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../context';
+import type { Stage } from '../../../../core/lane/schema';
+import type { Biquad } from '../../../../core/signal/biquad';
+import { bandSections, sectionsGainDb } from '../../../../core/stages/equalizer/design';
+import { moves, PARTS, type EqualizerBand } from '../../../../core/stages/equalizer/settings';
+import { useCanvas } from '../../../charts/use-canvas';
+import { change as signed, hertz } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
+import { usePalette } from '../../../theme/use-palette';
+import { useSession, useWorkspace } from '../../context';
 import { BandHandle } from './band-handle';
 import { BOTTOM, frequencyAt, frequencyUnder, heldGain, LEFT, RIGHT, shareOf, TOP } from './equalizer-axes';
 import { useSpectrumChoice, type Layer } from './spectrum-choice';

@@ -1,5 +1,5 @@
-import { SpectrumAnalyser } from '../../../core/measure/spectrum';
-import { TAP_FRAMES } from '../../../engine/live/protocol';
+import { SpectrumAnalyser } from '../../../../core/measure/spectrum';
+import { TAP_FRAMES } from '../../../../engine/live/protocol';
 import { frequencyAt } from './equalizer-axes';
 import type { Resolution } from './spectrum-choice';
 

@@ -2,8 +2,8 @@
 
 import Box from '@mui/material/Box';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
-import { figure, hertz } from '../../format';
-import { FIGURE_FACE } from '../../theme/theme';
+import { figure, hertz } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
 import { frequencyUnder, heldFrequency, HIGH, LEFT, LOW, RIGHT, shareOf } from './equalizer-axes';
 import { useSweepSettings, type Sweep } from './use-sweep';
 

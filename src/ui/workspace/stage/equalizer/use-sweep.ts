@@ -1,12 +1,12 @@
 'use client';
 
 import { useEffect, useState } from 'react';
-import type { Stage } from '../../../core/lane/schema';
-import { equalizerBand, MAX_BANDS } from '../../../core/stages/equalizer/settings';
-import { sweepSettings, sweptBoost, sweptCut } from '../../../core/stages/equalizer/sweep';
-import { figure } from '../../format';
-import { useSession, useWorkspace } from '../context';
-import { remembered } from './remembered';
+import type { Stage } from '../../../../core/lane/schema';
+import { equalizerBand, MAX_BANDS } from '../../../../core/stages/equalizer/settings';
+import { sweepSettings, sweptBoost, sweptCut } from '../../../../core/stages/equalizer/sweep';
+import { figure } from '../../../format';
+import { useSession, useWorkspace } from '../../context';
+import { remembered } from '../remembered';
 
 /** Boost, width and depth of the sweep, remembered by the browser. */
 export const useSweepSettings = remembered('sweep', sweepSettings);

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { remembered } from './remembered';
+import { remembered } from '../remembered';
 
 export const LAYERS = ['before', 'after', 'difference', 'held', 'average'] as const;
 export type Layer = (typeof LAYERS)[number];

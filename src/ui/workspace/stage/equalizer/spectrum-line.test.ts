@@ -1,5 +1,5 @@
-import { sine } from '../../../../tests/support/signals';
-import { TAP_FRAMES } from '../../../engine/live/protocol';
+import { sine } from '../../../../../tests/support/signals';
+import { TAP_FRAMES } from '../../../../engine/live/protocol';
 import { shareOf } from './equalizer-axes';
 import { columnsOf, SPECTRUM_FLOOR, SpectrumLine } from './spectrum-line';
 

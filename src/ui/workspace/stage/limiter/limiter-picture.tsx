@@ -1,12 +1,12 @@
 'use client';
 
-import { PASS_FRAMES } from '../../../engine/pass/result';
-import { useCanvas } from '../../charts/use-canvas';
-import { figure } from '../../format';
-import { FIGURE_FACE } from '../../theme/theme';
-import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../context';
-import { HISTORY } from '../live-board';
+import { PASS_FRAMES } from '../../../../engine/pass/result';
+import { useCanvas } from '../../../charts/use-canvas';
+import { figure } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
+import { usePalette } from '../../../theme/use-palette';
+import { useSession, useWorkspace } from '../../context';
+import { HISTORY } from '../../live-board';
 
 const LINES = [0, 1, 2, 3, 6, 9, 12];
 const LEFT = 16;

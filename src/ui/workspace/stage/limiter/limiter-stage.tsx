@@ -1,16 +1,16 @@
 'use client';
 
-import type { Stage } from '../../../core/lane/schema';
-import { describe } from '../../../core/stages/definition';
-import { limiterSettings } from '../../../core/stages/limiter/settings';
-import { Reading } from '../../controls/reading';
-import { change } from '../../format';
-import { usePalette } from '../../theme/use-palette';
-import { PASS_FRAMES } from '../../../engine/pass/result';
-import { useSession, useWorkspace } from '../context';
+import type { Stage } from '../../../../core/lane/schema';
+import { describe } from '../../../../core/stages/definition';
+import { limiterSettings } from '../../../../core/stages/limiter/settings';
+import { Reading } from '../../../controls/reading';
+import { change } from '../../../format';
+import { usePalette } from '../../../theme/use-palette';
+import { PASS_FRAMES } from '../../../../engine/pass/result';
+import { useSession, useWorkspace } from '../../context';
 import { LimiterPicture } from './limiter-picture';
-import { Key, StageFrame } from './stage-frame';
-import { StageQuantity } from './stage-quantity';
+import { Key, StageFrame } from '../stage-frame';
+import { StageQuantity } from '../stage-quantity';
 
 const CONTROLS = ['inputGainDb', 'ceilingDbtp', 'lookAheadMs', 'recoveryMs'] as const;
 /** More on the loudest passage is heard (common practice, no source). */

@@ -1,11 +1,11 @@
 'use client';
 
-import { useCanvas } from '../../charts/use-canvas';
-import { figure } from '../../format';
-import { FIGURE_FACE } from '../../theme/theme';
-import { usePalette } from '../../theme/use-palette';
-import { useSession } from '../context';
-import { HISTORY } from '../live-board';
+import { useCanvas } from '../../../charts/use-canvas';
+import { figure } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
+import { usePalette } from '../../../theme/use-palette';
+import { useSession } from '../../context';
+import { HISTORY } from '../../live-board';
 
 const TOP_DB = 3;
 const FLOOR_DB = -45;

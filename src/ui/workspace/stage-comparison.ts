@@ -1,0 +1,34 @@
+import type { Lane } from '../../core/lane/schema';
+import { PassClient } from '../../engine/pass/client';
+import type { Audio, ProgrammeReading } from '../../engine/pass/result';
+
+/** Measures the lane without one of its stages, so that the master is compared with it at equal loudness. */
+export class StageComparison {
+  private client: PassClient | null = null;
+  /** What the lane without the stage measures; null until that is known. */
+  reading: ProgrammeReading | null = null;
+
+  constructor(
+    private readonly onReading: () => void,
+    private readonly onFailure: (problem: string) => void,
+  ) {}
+
+  measure(audio: Audio, laneWithout: Lane): void {
+    this.client ??= new PassClient(audio, {
+      onProgress: () => {},
+      onResult: ({ master }) => {
+        this.reading = master;
+        this.onReading();
+      },
+      onFailure: this.onFailure,
+    });
+    this.client.run(laneWithout);
+  }
+
+  /** Forgets what was measured and lets go of the worker. */
+  end(): void {
+    this.reading = null;
+    this.client?.close();
+    this.client = null;
+  }
+}

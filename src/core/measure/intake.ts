@@ -139,7 +139,7 @@ export class IntakeMeter {
       Math.ceil((maxFrames / sampleRate) * HOPS_PER_SECOND) + 1,
     );
     this.peak = new PeakMeter(this.kernels, BLOCK);
-    this.spectrum = new StereoSpectrumMeter(sampleRate);
+    this.spectrum = new StereoSpectrumMeter(this.kernels, sampleRate);
   }
 
   /** Interleaved stereo samples. */

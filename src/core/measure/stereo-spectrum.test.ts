@@ -1,11 +1,12 @@
 import { below, noise, sine } from '../../../tests/support/signals';
+import { Kernels } from '../kernels/host';
 import { StereoSpectrumMeter } from './stereo-spectrum';
 
 const RATE = 44100;
 const FRAMES = 8 * RATE;
 
 function measure(left: Float64Array, right: Float64Array, rate = RATE) {
-  const meter = new StereoSpectrumMeter(rate);
+  const meter = new StereoSpectrumMeter(new Kernels(), rate);
   for (let at = 0; at < left.length; at += 1000) {
     const frames = Math.min(1000, left.length - at);
     meter.add(left.subarray(at, at + frames), right.subarray(at, at + frames), frames);

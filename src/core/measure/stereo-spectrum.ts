@@ -1,4 +1,6 @@
-import { Fft, hann } from '../signal/fft';
+import type { Kernels } from '../kernels/host';
+import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
+import { hann } from '../signal/fft';
 
 const SIZE = 16384;
 /** Corner of the bass whose agreement between the sides is told apart, in Hz. */
@@ -47,10 +49,12 @@ function decibel(power: number): number {
 
 /** Gathers the power of both sides and what they have in common, over a whole programme. */
 export class StereoSpectrumMeter {
-  private readonly fft = new Fft(SIZE);
   private readonly window = hann(SIZE);
-  private readonly real = new Float64Array(SIZE);
-  private readonly imaginary = new Float64Array(SIZE);
+  private readonly transform: Transform;
+  private readonly reversed = bitReversed(SIZE);
+  private readonly address: number;
+  /** The frame as left + i·right, and its spectrum. */
+  private readonly work: Float64Array;
   private readonly left = new Float64Array(SIZE / 2);
   private readonly right = new Float64Array(SIZE / 2);
   private readonly commonReal = new Float64Array(SIZE / 2);
@@ -61,31 +65,39 @@ export class StereoSpectrumMeter {
   private readonly prominence = MAINS.map(() => HARMONICS.map(() => [] as number[]));
   private readonly humLevels = MAINS.map(() => HARMONICS.map(() => [] as number[]));
 
-  constructor(private readonly sampleRate: number) {}
+  constructor(
+    kernels: Kernels,
+    private readonly sampleRate: number,
+  ) {
+    this.transform = new Transform(kernels, SIZE);
+    this.address = kernels.allocate(SIZE * COMPLEX_BYTES);
+    this.work = kernels.view64(this.address, 2 * SIZE);
+  }
 
   add(left: Float64Array, right: Float64Array, frames: number): void {
+    const { work, window } = this;
     for (let i = 0; i < frames; i++) {
-      const weight = this.window[this.filled];
-      this.real[this.filled] = left[i] * weight;
-      this.imaginary[this.filled] = right[i] * weight;
+      const weight = window[this.filled];
+      work[2 * this.filled] = left[i] * weight;
+      work[2 * this.filled + 1] = right[i] * weight;
       if (++this.filled === SIZE) this.flush();
     }
   }
 
   /** Both real sides are transformed as one complex signal and told apart by symmetry. */
   private flush(): void {
-    const { real, imaginary } = this;
-    real.fill(0, this.filled);
-    imaginary.fill(0, this.filled);
+    const { work, reversed } = this;
+    work.fill(0, 2 * this.filled);
     this.filled = 0;
-    this.fft.transform(real, imaginary);
+    this.transform.forward(this.address);
     const power = new Float64Array(SIZE / 2);
     for (let k = 1; k < SIZE / 2; k++) {
-      const m = SIZE - k;
-      const lr = (real[k] + real[m]) / 2;
-      const li = (imaginary[k] - imaginary[m]) / 2;
-      const rr = (imaginary[k] + imaginary[m]) / 2;
-      const ri = (real[m] - real[k]) / 2;
+      const a = 2 * reversed[k];
+      const b = 2 * reversed[SIZE - k];
+      const lr = (work[a] + work[b]) / 2;
+      const li = (work[a + 1] - work[b + 1]) / 2;
+      const rr = (work[a + 1] + work[b + 1]) / 2;
+      const ri = (work[b] - work[a]) / 2;
       const l = lr * lr + li * li;
       const r = rr * rr + ri * ri;
       this.left[k] += l;
@@ -173,23 +185,25 @@ export class StereoSpectrumMeter {
 
   /** Lag at which both sides agree best, from the cross-correlation over the whole programme. */
   private delay(): number | null {
-    const real = new Float64Array(SIZE);
-    const imaginary = new Float64Array(SIZE);
+    const { work, reversed } = this;
+    work.fill(0);
     for (let k = 1; k < SIZE / 2; k++) {
-      // The transform is forward only; of a conjugate spectrum it is the inverse, mirrored in time.
-      real[k] = real[SIZE - k] = this.commonReal[k];
-      imaginary[k] = this.commonImaginary[k];
-      imaginary[SIZE - k] = -this.commonImaginary[k];
+      const a = 2 * reversed[k];
+      const b = 2 * reversed[SIZE - k];
+      work[a] = work[b] = this.commonReal[k];
+      // Of left · conj(right); turned over, so that a positive lag is a right side that trails.
+      work[a + 1] = -this.commonImaginary[k];
+      work[b + 1] = this.commonImaginary[k];
     }
-    this.fft.transform(real, imaginary);
+    this.transform.inverse(this.address);
     const energy = 2 * Math.sqrt(this.left.reduce((a, b) => a + b, 0) * this.right.reduce((a, b) => a + b, 0));
     if (energy === 0) return null;
+    const agreement = (lag: number) => Math.abs(work[2 * ((lag + SIZE) % SIZE)]) / energy;
     const reach = Math.round(MAX_DELAY_SECONDS * this.sampleRate);
     let best = 0;
     for (let lag = -reach; lag <= reach; lag++) {
-      if (Math.abs(real[(lag + SIZE) % SIZE]) > Math.abs(real[(best + SIZE) % SIZE])) best = lag;
+      if (agreement(lag) > agreement(best)) best = lag;
     }
-    const agreement = (lag: number) => Math.abs(real[(lag + SIZE) % SIZE]) / energy;
     return best !== 0 && agreement(best) > 0.6 && agreement(best) > agreement(0) + 0.15 ? best : null;
   }
 }

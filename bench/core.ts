@@ -102,7 +102,7 @@ export async function benchCore(): Promise<void> {
   const lane =
     (of: Lane, meterHops: number, silenceFrom = Infinity) =>
     () => {
-      const processor = new LaneProcessor(of.stages, { sampleRate: RATE, maxFrames: BLOCK, meterHops });
+      const processor = new LaneProcessor(of, { sampleRate: RATE, maxFrames: BLOCK, meterHops });
       let at = 0;
       blocks((a, b) => {
         if (at < silenceFrom) {

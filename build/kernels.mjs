@@ -7,14 +7,15 @@ import asc from 'assemblyscript/asc';
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const output = path.join(root, 'src/core/kernels/binary.ts');
 const wasm = `${output}.${process.pid}.wasm`;
-/** 128 MB: room for several linear-phase stages at 192 kHz; what is not touched takes no memory. */
-const PAGES = '2048';
+/** The host brings the memory: at least 4 MB, at most 1 GB. */
+const LEAST_PAGES = '64';
+const MOST_PAGES = '16384';
 
 const { error, stderr } = await asc.main(
   [
     path.join(root, 'src/core/kernels/assembly/index.ts'),
     ...['--outFile', wasm, '-O3', '--enable', 'simd', '--runtime', 'stub', '--noAssert'],
-    ...['--initialMemory', PAGES, '--maximumMemory', PAGES, '--use', 'abort='],
+    ...['--importMemory', '--initialMemory', LEAST_PAGES, '--maximumMemory', MOST_PAGES, '--use', 'abort='],
   ],
   {},
 );

@@ -138,7 +138,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
   for (const side of [0, 1]) {
     expect(hash(Float32Array.from(worker[side]))).toBe(hash(server[side]));
     // What is heard trails by the lane's latency.
-    const { latency } = new LaneProcessor(LANE.stages, { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+    const { latency } = new LaneProcessor(LANE, { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
     expect(hash(Float32Array.from(worklet[side].slice(latency, latency + server[side].length)))).toBe(
       hash(server[side]),
     );

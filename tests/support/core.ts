@@ -1,10 +1,11 @@
 import { Kernels } from '@/core/kernels/host';
 import { LaneProcessor } from '@/core/lane/processor';
-import { parseLane } from '@/core/lane/schema';
+import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
 import { LoudnessMeter } from '@/core/measure/loudness';
 import type { LoudnessReport } from '@/core/measure/loudness-statistics';
 import { PeakMeter } from '@/core/measure/peak';
 import { decibels } from '@/core/signal/decibels';
+import type { ImpulseResponse } from '@/core/stages/definition';
 import type { Stereo } from './signals';
 
 const BLOCK = 4096;
@@ -55,9 +56,14 @@ export function throughLane(
   stages: { kind: string; id?: string; on?: boolean; settings: object }[],
   sampleRate: number,
   block = 1024,
+  { crossovers, responses }: { crossovers?: object; responses?: ReadonlyMap<string, ImpulseResponse> } = {},
 ): Stereo & { latency: number } {
-  const lane = parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `stage-${i}`, ...stage })) });
-  const processor = new LaneProcessor(lane.stages, { sampleRate, maxFrames: block, meterHops: 0 });
+  const lane = parseLane({
+    schema: LANE_SCHEMA,
+    crossovers,
+    stages: stages.map((stage, i) => ({ id: `stage-${i}`, ...stage })),
+  });
+  const processor = new LaneProcessor(lane, { sampleRate, maxFrames: block, meterHops: 0, responses });
   const frames = Math.ceil((signal.left.length + processor.latency) / block) * block;
   const result = { left: new Float64Array(frames), right: new Float64Array(frames), latency: processor.latency };
   for (let at = 0; at < frames; at += block) {

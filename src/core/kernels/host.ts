@@ -4,7 +4,6 @@ import { HALF_TAPS, TAPS } from './layout';
 
 /** Functions of the compiled kernels; addresses are byte offsets into the instance's memory. */
 export interface KernelExports {
-  memory: WebAssembly.Memory;
   HEAP_BASE: WebAssembly.Global;
   sin(x: number): number;
   cos(x: number): number;
@@ -14,12 +13,16 @@ export interface KernelExports {
   gain(state: number, left: number, right: number, frames: number): void;
   movingGain(state: number, left: number, right: number, frames: number): void;
   crossfade(state: number, left: number, right: number, otherLeft: number, otherRight: number, frames: number): void;
+  add(left: number, right: number, otherLeft: number, otherRight: number, frames: number): void;
+  mix(matrix: number, left: number, right: number, frames: number): void;
+  products(left: number, right: number, frames: number, out: number): void;
   toMidSide(left: number, right: number, frames: number): void;
   toLeftRight(mid: number, side: number, frames: number): void;
   bounded(left: number, right: number, frames: number, most: number): void;
   toSingle(x: number, out: number, frames: number): void;
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
+  dynamics(state: number, detectLeft: number, detectRight: number, left: number, right: number, frames: number): void;
   dynamicBand(state: number, left: number, right: number, frames: number): void;
   forwardTransform(x: number, size: number, twiddles: number): void;
   inverseTransform(x: number, size: number, twiddles: number): void;
@@ -52,6 +55,10 @@ function decodeBase64(text: string): Uint8Array<ArrayBuffer> {
   return bytes;
 }
 
+const PAGE_BYTES = 65536;
+/** Room for several linear-phase stages at 192 kHz; what is not touched takes no memory. */
+const MEMORY_BYTES = 128 * 1024 * 1024;
+
 let compiled: WebAssembly.Module | undefined;
 
 /** Largest gain the interpolator can have: sum of the magnitudes of a phase's taps, with room for f32 rounding. */
@@ -71,10 +78,13 @@ export class Kernels {
   readonly u32: Uint32Array;
   private top: number;
 
-  constructor() {
+  /** `extraBytes` beyond what a lane commonly needs. Throws when there can be no such memory. */
+  constructor(extraBytes = 0) {
     compiled ??= new WebAssembly.Module(decodeBase64(KERNEL_BASE64));
-    this.run = new WebAssembly.Instance(compiled, {}).exports as unknown as KernelExports;
-    const { buffer } = this.run.memory;
+    const pages = Math.ceil((MEMORY_BYTES + extraBytes) / PAGE_BYTES);
+    const memory = new WebAssembly.Memory({ initial: pages, maximum: pages });
+    this.run = new WebAssembly.Instance(compiled, { env: { memory } }).exports as unknown as KernelExports;
+    const { buffer } = memory;
     this.f64 = new Float64Array(buffer);
     this.f32 = new Float32Array(buffer);
     this.u32 = new Uint32Array(buffer);
@@ -86,7 +96,7 @@ export class Kernels {
   allocate(bytes: number): number {
     const address = this.top;
     this.top += (bytes + 63) & ~63;
-    if (this.top > this.run.memory.buffer.byteLength)
+    if (this.top > this.f64.byteLength)
       throw new Error('The lane needs more memory than a lane may have: remove a stage.');
     return address;
   }

@@ -5,7 +5,9 @@ import type { Biquad } from '../signal/biquad';
 import { kWeighting } from '../signal/k-weighting';
 import { bandSections } from '../stages/equalizer/design';
 import { equalizerSettings } from '../stages/equalizer/settings';
+import { DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
 import { BLOCK_FRAMES, Convolver } from '../stages/convolver';
+import { Dynamics, PLAIN, staticReduction, type DynamicsDesign } from '../stages/dynamics';
 import { Kernels } from './host';
 import { ANNEX2_PHASES, FINE_PHASES } from './interpolator';
 import { QUANTUM, TAPS } from './layout';
@@ -199,4 +201,58 @@ test('the bound holds both sides and makes zero of what is no number', () => {
   kernels.run.bounded(left, right, 4, 100);
   expect([...kernels.view64(left, 4)]).toEqual([100, -100, 0, 0.5]);
   expect([...kernels.view64(right, 4)]).toEqual([100, -100, -99, 0]);
+});
+
+test('dynamics are the static curve, the smooth decoupled detector and the gain', () => {
+  const design: DynamicsDesign = {
+    ...PLAIN,
+    thresholdDbfs: -24,
+    slope: 0.75,
+    kneeDb: 8,
+    attackMs: 3,
+    releaseMs: 60,
+    onset: 0.5,
+    link: 0.6,
+    detector: 'rms',
+    memory: { riseMs: 100, fallMs: 400 },
+    dry: 0.2,
+    wet: 0.8,
+  };
+  const { exp, log10, log, max } = Math;
+  const kernels = new Kernels();
+  const context = { kernels, sampleRate: RATE, maxFrames: 128, crossovers: DEFAULT_CROSSOVERS, responses: new Map() };
+  const dynamics = new Dynamics(context);
+  dynamics.set(design);
+  const [l, r] = [kernels.allocate(1024), kernels.allocate(1024)];
+
+  const share = (ms: number) => 1 - exp(-1000 / (ms * RATE));
+  const atOnce = 0.5 * 0.45;
+  const attack = share(3 / (1 + log(1 - atOnce)));
+  const state = [0, 1].map(() => ({ energy: 0, followed: 0, memory: 0, moved: 0 }));
+  for (let at = 0; at + 128 <= 5888; at += 128) {
+    const block = [input.left.slice(at, at + 128), input.right.slice(at, at + 128)];
+    kernels.view64(l, 128).set(block[0]);
+    kernels.view64(r, 128).set(block[1]);
+    dynamics.process(l, r, l, r, 128);
+    for (let i = 0; i < 128; i++) {
+      const levels = state.map((each, side) => {
+        each.energy += share(10) * (block[side][i] ** 2 - each.energy);
+        return 10 * log10(2 * each.energy);
+      });
+      state.forEach((each, side) => {
+        const level = levels[side] + 0.6 * (max(...levels) - levels[side]);
+        const wanted = staticReduction(design, level);
+        const target = max(wanted, each.memory / 2);
+        each.followed = max(target, each.followed + share(60) * (target - each.followed));
+        each.memory +=
+          each.followed > each.memory
+            ? share(100) * (each.followed - each.memory)
+            : share(400) * (wanted - each.memory);
+        each.moved += attack * (each.followed - each.moved);
+        const reduction = each.moved + atOnce * max(0, each.followed - each.moved);
+        const expected = block[side][i] * (0.2 + 0.8 * 10 ** (-reduction / 20));
+        expect(Math.abs(kernels.f64[((side ? r : l) >> 3) + i] - expected)).toBeLessThan(1e-9);
+      });
+    }
+  }
 });

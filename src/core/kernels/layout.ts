@@ -31,9 +31,54 @@ export const BAND_TURN = 408; // ln of the gain that a dB of movement multiplies
 export const BAND_SPAN = 416; // 1 / (gain of the whole range − 1)
 export const BAND_MOVE = 424; // dB moved now
 export const BAND_WEIGHT = 432; // share of the moved band now
-export const BAND_BYTES = 448;
+export const BAND_MOST = 440; // dB, furthest move since the host last set it to 0
+export const BAND_WHOLE = 448; // f64x2, mean square of everything
+export const BAND_WHOLE_SHARE = 464; // share of the distance covered each frame; 0: the threshold is in dBFS, not against everything
+export const BAND_BYTES = 480;
 /** Frames between two looks at the level. */
 export const BAND_STEP_FRAMES = 16;
+
+// Dynamics: f64 parameters, f64x2 pairs, up to two sections ahead of the detector, and its states. Levels in dB.
+export const DYN_DIRECTION = 0; // 1: reduces above the threshold, −1: below it
+export const DYN_THRESHOLD = 8; // dBFS
+export const DYN_SLOPE = 16; // dB wanted for each dB beyond the threshold
+export const DYN_KNEE = 24; // dB, above 0
+export const DYN_GROWTH = 32; // dB in which the slope grows to three quarters; 0: the same slope everywhere
+export const DYN_RANGE = 40; // dB
+export const DYN_LINK = 48; // share of the louder side in what each side listens to
+export const DYN_OFFSET = 56; // dB added to the mean square, so that a tone reads its peak
+export const DYN_ENERGY_SHARE = 64; // 1 for a peak detector
+export const DYN_CREST_SHARE = 72; // 0: the release is fixed
+export const DYN_CREST_FRAMES = 80; // longest release in frames, when it follows the crest factor
+export const DYN_RELEASE = 88; // shares of the distance covered each frame
+export const DYN_RELEASE_LOOP = 96; // while what comes out is above the threshold
+export const DYN_LEAD = 104; // of the pole ahead of the attack's; 1: none
+export const DYN_ATTACK = 112;
+export const DYN_ONSET = 120; // share of the wanted reduction that comes at once
+export const DYN_MEMORY_RISE = 128;
+export const DYN_MEMORY_FALL = 136;
+export const DYN_HELD = 144; // share of the memory that the release falls to at first
+export const DYN_FLOOR = 152; // least that is followed
+export const DYN_DRY = 160; // amplitude ratios
+export const DYN_WET = 168;
+export const DYN_COLOUR = 176; // strength of the odd harmonics
+export const DYN_LOWEST = 184; // lowest gain in dB since the host last set it to 0
+export const DYN_HEARD = 192; // f64x2, 1 for each side that is listened to, else 0
+export const DYN_WORKED = 208; // f64x2, 1 for each side that is worked on, else 0
+export const DYN_STATES = 224; // f64x2: energy, crest peak, crest mean, followed, memory, lead, moved
+export const DYN_ENERGY = 224;
+export const DYN_CREST_PEAK = 240;
+export const DYN_CREST_MEAN = 256;
+export const DYN_FOLLOWED = 272;
+export const DYN_MEMORY = 288;
+export const DYN_LEADING = 304;
+export const DYN_MOVED = 320;
+export const DYN_SECTIONS = 336; // u32, sections ahead of the detector
+export const DYN_SIDE_CHAIN = 352; // the sections
+export const DYN_SIDE_CHAIN_SECTIONS = 2;
+export const DYN_BYTES = 576;
+/** Frames between two looks at the crest factor. */
+export const DYN_STEP_FRAMES = 16;
 
 // A gain that moves: gain, its increment a frame, and the increment of that; each an f64x2 (left, right).
 export const GAIN_NOW = 0;

@@ -1,6 +1,22 @@
 import type { z } from 'zod';
 import { describe, type Quantity } from '../stages/definition';
 import {
+  bandCompression,
+  bandDynamicsSettings,
+  bandExpansion,
+  bandLimiting,
+  dynamicsBand,
+} from '../stages/band-dynamics/settings';
+import {
+  CROSSOVER_PHASES,
+  crossoverFrequency,
+  DEFAULT_CROSSOVERS,
+  MAX_BAND_COUNT,
+  MAX_CROSSOVERS,
+} from '../stages/bands/crossovers';
+import { CIRCUIT_HELP, CIRCUITS, compressorSettings, DETECTORS, OPERATIONS } from '../stages/compressor/settings';
+import { DE_ESSER_PARTS, deEsserSettings, DETECTIONS, REDUCTIONS } from '../stages/de-esser/settings';
+import {
   bandDynamics,
   equalizerBand,
   equalizerSettings,
@@ -12,12 +28,19 @@ import {
 } from '../stages/equalizer/settings';
 import { STAGE_KINDS, STAGES, type StageKind } from '../stages/registry';
 import { limiterSettings } from '../stages/limiter/settings';
+import { RESPONSES, roomSettings } from '../stages/room/settings';
+import { bandWidth, MONO_SHAPES, MONO_SHAPE_HELP, stereoSettings } from '../stages/stereo/settings';
 import { trimSettings } from '../stages/trim/settings';
 import { LANE_SCHEMA, MAX_STAGES } from './schema';
 
 const SCHEMAS: Record<StageKind, z.ZodObject> = {
   trim: trimSettings,
   equalizer: equalizerSettings,
+  deEsser: deEsserSettings,
+  compressor: compressorSettings,
+  bandDynamics: bandDynamicsSettings,
+  stereo: stereoSettings,
+  room: roomSettings,
   limiter: limiterSettings,
 };
 
@@ -38,20 +61,49 @@ function table(shape: Record<string, z.ZodType>, others: Record<string, string> 
 }
 
 const WORDS = (list: readonly (string | number)[]) => list.map((word) => `\`${word}\``).join(', ');
+const choice = (list: readonly string[]) => `one of ${WORDS(list)}; \`${list[0]}\` when missing`;
+const NO = 'yes or no (default)';
+
+/** What a setting is that has no range of its own, by kind. */
+const OTHERS: Record<StageKind, Record<string, string>> = {
+  trim: { linked: 'yes (default) or no' },
+  equalizer: {
+    bands: `up to ${MAX_BANDS} bands`,
+    phase: choice(PHASES),
+    state: 'which of the two states is heard: 1 (default) or 2',
+    other: 'the other state: its `scalePercent` and `bands`; none when missing',
+  },
+  deEsser: { part: choice(DE_ESSER_PARTS), detection: choice(DETECTIONS), reduction: choice(REDUCTIONS) },
+  compressor: {
+    circuit: choice(CIRCUITS),
+    operation: choice(OPERATIONS),
+    detector: choice(DETECTORS),
+    autoRelease: NO,
+    makeupMatched: NO,
+  },
+  bandDynamics: { bands: `${MAX_BAND_COUNT} bands from the lowest up, those not split off included` },
+  stereo: {
+    swap: NO,
+    invertLeft: NO,
+    invertRight: NO,
+    widthsPercent: `${MAX_BAND_COUNT} widths from the lowest band up; 100 when missing`,
+    monoBelow: NO,
+    monoShape: `one of ${WORDS(MONO_SHAPES)}; \`medium\` when missing`,
+    sideHighPass: NO,
+    sideSlopeDbPerOctave: `one of ${WORDS(SLOPES)}; 12 when missing`,
+  },
+  room: { response: choice(RESPONSES), file: 'name of the impulse response that was put in, for `file`' },
+  limiter: {},
+};
 
 /** The description of lane files in Markdown, made from the schemas that read them. */
 export function laneFileDocumentation(): string {
   const kinds = STAGE_KINDS.map((kind) => {
     const { title, purpose, help } = STAGES[kind];
-    const settings = table(SCHEMAS[kind].shape, {
-      bands: `up to ${MAX_BANDS} bands`,
-      phase: `one of ${WORDS(PHASES)}; \`minimum\` when missing`,
-      state: 'which of the two states is heard: 1 (default) or 2',
-      other: 'the other state: its `scalePercent` and `bands`; none when missing',
-      linked: 'yes (default) or no',
-    });
-    return `## \`${kind}\`: ${title}\n\n${purpose}. ${help}\n\n${settings}`;
+    return `## \`${kind}\`: ${title}\n\n${purpose}. ${help}\n\n${table(SCHEMAS[kind].shape, OTHERS[kind])}`;
   });
+  const circuits = CIRCUITS.map((circuit) => `- \`${circuit}\`: ${CIRCUIT_HELP[circuit]}`).join('\n');
+  const shapes = MONO_SHAPES.map((shape) => `- \`${shape}\`: ${MONO_SHAPE_HELP[shape]}`).join('\n');
   const band = table(equalizerBand.shape, {
     shape: `one of ${WORDS(SHAPES)}`,
     on: 'yes (default) or no',
@@ -67,6 +119,18 @@ This page is made from the schemas that read the file: \`npm run docs\`.
 \`\`\`json
 { "schema": ${LANE_SCHEMA}, "stages": [{ "id": "a", "kind": "trim", "on": true, "settings": { "gainDb": -6 } }] }
 \`\`\`
+
+## Crossovers
+
+\`crossovers\` stands beside \`stages\` and splits the lane into bands, for every stage that works by bands: 1 to
+${MAX_CROSSOVERS} rising \`frequenciesHz\`, a third of an octave apart at least (${DEFAULT_CROSSOVERS.frequenciesHz.join(' and ')} Hz when missing), and a
+\`phase\`, ${choice(CROSSOVER_PHASES)}. Linkwitz–Riley of the 4th order: 24 dB per octave, 6 dB down at the
+crossover, with a flat sum. In linear phase the bands do not turn against each other; it costs latency and a faint ring
+ahead of hits.
+
+${table({ frequenciesHz: crossoverFrequency })}
+
+## Stages
 
 At most ${MAX_STAGES} stages, each with an \`id\` of its own. What is left out has its default; what is not listed here is refused.
 
@@ -84,5 +148,38 @@ Bells and shelves can move. The level is that of what lies in the band (beyond a
 the band works on both; a tone reads its peak. In linear phase a band that moves keeps minimum phase.
 
 ${table(bandDynamics.shape)}
+
+### Circuits of the compressor
+
+${circuits}
+
+The attack is the time to 63 % of a step whatever the onset; the release is the time to 63 % of the way back, to which the
+attack adds. Automatic release: 2 · release / C², at most the release, with the crest factor C over 200 ms.
+
+### Bands of the band dynamics
+
+Each band has \`expansion\`, \`compression\` and \`limiting\`, which work one behind the other.
+
+${table(dynamicsBand.shape, { on: 'yes (default) or no', expansion: 'see below', compression: 'see below', limiting: 'see below' })}
+
+#### \`expansion\`
+
+${table(bandExpansion.shape)}
+
+#### \`compression\`
+
+${table(bandCompression.shape)}
+
+#### \`limiting\`
+
+${table(bandLimiting.shape)}
+
+### Width and mono bass of the stereo stage
+
+${table({ widthsPercent: bandWidth })}
+
+Shapes of the mono bass:
+
+${shapes}
 `;
 }

@@ -2,8 +2,9 @@ import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
 import { LoudnessMeter } from '../measure/loudness';
 import { PeakMeter } from '../measure/peak';
-import type { StageContext, StageProcessor } from '../stages/definition';
+import type { ImpulseResponse, StageContext, StageProcessor } from '../stages/definition';
 import { STAGES } from '../stages/registry';
+import { roomBytes, roomResponse } from '../stages/room/processor';
 import type { Lane, Stage } from './schema';
 
 /** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
@@ -26,7 +27,12 @@ export interface LaneOptions {
   programmeFrames?: number;
   /** False leaves out the meters of joint 0, for a signal that was measured before. */
   meterInput?: boolean;
+  /** Impulse responses that were put in from outside, by name. */
+  responses?: ReadonlyMap<string, ImpulseResponse>;
 }
+
+/** What of a lane decides its sound. */
+export type RunningLane = Pick<Lane, 'stages' | 'crossovers'>;
 
 function createStage(stage: Stage, context: StageContext): StageProcessor<unknown> {
   switch (stage.kind) {
@@ -34,9 +40,29 @@ function createStage(stage: Stage, context: StageContext): StageProcessor<unknow
       return STAGES.trim.create(context, stage.settings);
     case 'equalizer':
       return STAGES.equalizer.create(context, stage.settings);
+    case 'deEsser':
+      return STAGES.deEsser.create(context, stage.settings);
+    case 'compressor':
+      return STAGES.compressor.create(context, stage.settings);
+    case 'bandDynamics':
+      return STAGES.bandDynamics.create(context, stage.settings);
+    case 'stereo':
+      return STAGES.stereo.create(context, stage.settings);
+    case 'room':
+      return STAGES.room.create(context, stage.settings);
     case 'limiter':
       return STAGES.limiter.create(context, stage.settings);
   }
+}
+
+const NO_RESPONSES: ReadonlyMap<string, ImpulseResponse> = new Map();
+
+/** Memory for a lane: more than usual when it has rooms. */
+function kernelsFor({ stages }: RunningLane, { sampleRate, responses = NO_RESPONSES }: LaneOptions): Kernels {
+  let bytes = 0;
+  for (const stage of stages)
+    if (stage.kind === 'room' && stage.on) bytes += roomBytes(roomResponse(stage.settings, sampleRate, responses));
+  return new Kernels(bytes);
 }
 
 /** What the order and the choice of running stages depend on. */
@@ -66,18 +92,20 @@ export class LaneProcessor {
   private position = 0;
 
   constructor(
-    stages: readonly Stage[],
+    lane: RunningLane,
     private readonly options: LaneOptions,
-    readonly kernels = new Kernels(),
+    readonly kernels = kernelsFor(lane, options),
   ) {
-    const { sampleRate, maxFrames, meterHops } = options;
+    const { stages, crossovers } = lane;
+    const { sampleRate, maxFrames, meterHops, responses = NO_RESPONSES } = options;
     if (maxFrames % QUANTUM !== 0) throw new RangeError(`Blocks are multiples of ${QUANTUM} frames.`);
     this.leftAddress = kernels.allocate(maxFrames * 8);
     this.rightAddress = kernels.allocate(maxFrames * 8);
     this.left = kernels.view64(this.leftAddress, maxFrames);
     this.right = kernels.view64(this.rightAddress, maxFrames);
     this.shape = structure(stages);
-    this.processors = stages.map((stage) => (stage.on ? createStage(stage, { kernels, sampleRate, maxFrames }) : null));
+    const context = { kernels, sampleRate, maxFrames, crossovers, responses };
+    this.processors = stages.map((stage) => (stage.on ? createStage(stage, context) : null));
     this.lastRunning = this.processors.findLastIndex((processor) => processor !== null);
     for (const processor of this.processors)
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
@@ -94,9 +122,9 @@ export class LaneProcessor {
   }
 
   /** Takes new settings while running; false when the lane must be made anew (other stages, order or latency). */
-  update({ stages }: Lane): boolean {
+  update({ stages, crossovers }: RunningLane): boolean {
     if (structure(stages) !== this.shape) return false;
-    return stages.every((stage, i) => this.processors[i]?.update(stage.settings) ?? true);
+    return stages.every((stage, i) => this.processors[i]?.update(stage.settings, crossovers) ?? true);
   }
 
   /**
@@ -126,6 +154,11 @@ export class LaneProcessor {
   /** Largest gain reduction in dB of each stage since the last call. */
   takeGainReduction(stage: number): number {
     return this.processors[stage]?.takeGainReduction() ?? 0;
+  }
+
+  /** Largest gain reduction in dB of each band before the last {@link takeGainReduction}; empty for a stage without bands. */
+  bandReductions(stage: number): number[] {
+    return this.processors[stage]?.bandReductions?.() ?? [];
   }
 
   /** dB by which each band of a stage is moved now; empty for a stage without bands that move. */

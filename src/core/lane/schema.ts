@@ -1,11 +1,17 @@
 import { z } from 'zod';
+import { bandDynamicsSettings } from '../stages/band-dynamics/settings';
+import { crossoversSchema, DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
+import { compressorSettings } from '../stages/compressor/settings';
+import { deEsserSettings } from '../stages/de-esser/settings';
 import { equalizerSettings } from '../stages/equalizer/settings';
 import { limiterSettings } from '../stages/limiter/settings';
 import { STAGES, type StageKind } from '../stages/registry';
+import { roomSettings } from '../stages/room/settings';
+import { stereoSettings } from '../stages/stereo/settings';
 import { trimSettings } from '../stages/trim/settings';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 2;
+export const LANE_SCHEMA = 3;
 export const MAX_STAGES = 12;
 
 const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
@@ -13,6 +19,11 @@ const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
 export const stageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('trim'), settings: trimSettings }),
   z.strictObject({ ...common, kind: z.literal('equalizer'), settings: equalizerSettings }),
+  z.strictObject({ ...common, kind: z.literal('deEsser'), settings: deEsserSettings }),
+  z.strictObject({ ...common, kind: z.literal('compressor'), settings: compressorSettings }),
+  z.strictObject({ ...common, kind: z.literal('bandDynamics'), settings: bandDynamicsSettings }),
+  z.strictObject({ ...common, kind: z.literal('stereo'), settings: stereoSettings }),
+  z.strictObject({ ...common, kind: z.literal('room'), settings: roomSettings }),
   z.strictObject({ ...common, kind: z.literal('limiter'), settings: limiterSettings }),
 ]);
 
@@ -22,6 +33,7 @@ const currentLane = z
       LANE_SCHEMA,
       `This lane was saved in another form than version ${LANE_SCHEMA}: open it with a newer Copper Lane.`,
     ),
+    crossovers: crossoversSchema.prefault({}),
     stages: z.array(stageSchema).max(MAX_STAGES, `A lane has at most ${MAX_STAGES} stages.`),
   })
   .refine(
@@ -30,11 +42,12 @@ const currentLane = z
   );
 
 /**
- * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, which
- * older programs would refuse.
+ * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, from 2
+ * to 3 kinds of stages and the crossovers, which have defaults too; older programs would refuse them.
  */
 const MIGRATIONS: Record<number, (lane: object) => object> = {
   1: (lane) => ({ ...lane, schema: 2 }),
+  2: (lane) => ({ ...lane, schema: 3 }),
 };
 
 function migrated(data: unknown): unknown {
@@ -55,7 +68,7 @@ export type Stage = z.infer<typeof stageSchema>;
 /** An ordered list of stages as data: what a version saves and a lane file holds. */
 export type Lane = z.infer<typeof laneSchema>;
 
-export const EMPTY_LANE: Lane = { schema: LANE_SCHEMA, stages: [] };
+export const EMPTY_LANE: Lane = { schema: LANE_SCHEMA, crossovers: DEFAULT_CROSSOVERS, stages: [] };
 
 /** A saved lane of any version, checked, with defaults filled in. Throws an Error with one sentence for each problem. */
 export function parseLane(data: unknown): Lane {

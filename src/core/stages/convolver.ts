@@ -46,11 +46,12 @@ export class Convolver {
   private readonly byHeard = (left: number, right: number) => this.read(this.heard, left, right);
   private readonly byNext = (left: number, right: number) => this.read(this.next, left, right);
 
-  /** `taps`, the length of the impulse response, is a multiple of the block. */
+  /** `taps`, the length of the impulse response, is a multiple of the block. Without `changes` there is room for one response only. */
   constructor(
     private readonly kernels: Kernels,
     sampleRate: number,
     taps: number,
+    changes = true,
   ) {
     this.partitions = taps / BLOCK_FRAMES;
     this.transform = new Transform(kernels, SIZE);
@@ -58,7 +59,7 @@ export class Convolver {
     this.spectra = kernels.allocate(BYTES * this.partitions);
     this.mirror = kernels.allocate(SIZE * 4);
     this.heard = this.response();
-    this.next = this.response();
+    this.next = changes ? this.response() : this.heard;
     this.change = new Crossfade(kernels, sampleRate);
     const reversed = bitReversed(SIZE);
     for (let k = 0; k < SIZE; k++) kernels.u32[(this.mirror >> 2) + reversed[k]] = reversed[(SIZE - k) % SIZE];

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import type { Kernels } from '../kernels/host';
+import type { Crossovers } from './bands/crossovers';
 
 /** What the interface and the documentation need to know of one numeric setting. */
 export interface Quantity {
@@ -39,6 +40,16 @@ export interface StageContext {
   sampleRate: number;
   /** Largest block in frames; every block is a multiple of the quantum. */
   maxFrames: number;
+  /** The lane's crossovers, for the stages that work by bands. */
+  crossovers: Crossovers;
+  /** Impulse responses that were put in from outside, by their name in the settings. */
+  responses: ReadonlyMap<string, ImpulseResponse>;
+}
+
+/** An impulse response at the sample rate of the programme; sides of equal length. */
+export interface ImpulseResponse {
+  left: Float32Array;
+  right: Float32Array;
 }
 
 /** The sound of one stage. Memory is allocated in the constructor only. */
@@ -46,14 +57,16 @@ export interface StageProcessor<Settings> {
   /** Frames by which the output trails the input. */
   readonly latency: number;
   /**
-   * Takes new settings; what moves, ramps. Returns false when these settings need another processor (their latency
-   * differs), in which case nothing has changed.
+   * Takes new settings, or new crossovers; what moves, ramps. Returns false when these need another processor (their
+   * latency differs), in which case nothing has changed.
    */
-  update(settings: Settings): boolean;
+  update(settings: Settings, crossovers: Crossovers): boolean;
   /** Processes a block in place; addresses of planar f64 buffers in the kernels' memory. */
   process(left: number, right: number, frames: number): void;
   /** Largest gain reduction in dB since the last call; 0 for a stage that never reduces. */
   takeGainReduction(): number;
+  /** Largest gain reduction in dB of each band between the last two calls of {@link takeGainReduction}. */
+  bandReductions?(): number[];
   /** dB by which each band is moved now, for a stage with bands that move with the level. */
   movements?(): number[];
 }

@@ -1,8 +1,18 @@
+import { BandDynamicsProcessor } from './band-dynamics/processor';
+import { bandDynamicsSettings, type BandDynamicsSettings } from './band-dynamics/settings';
+import { CompressorProcessor } from './compressor/processor';
+import { compressorSettings, type CompressorSettings } from './compressor/settings';
+import { DeEsserProcessor } from './de-esser/processor';
+import { deEsserSettings, type DeEsserSettings } from './de-esser/settings';
 import type { StageDefinition } from './definition';
 import { EqualizerProcessor } from './equalizer/processor';
 import { equalizerSettings, type EqualizerSettings } from './equalizer/settings';
 import { LimiterProcessor } from './limiter/processor';
 import { limiterSettings, type LimiterSettings } from './limiter/settings';
+import { RoomProcessor } from './room/processor';
+import { roomSettings, type RoomSettings } from './room/settings';
+import { StereoProcessor } from './stereo/processor';
+import { stereoSettings, type StereoSettings } from './stereo/settings';
 import { TrimProcessor } from './trim/processor';
 import { trimSettings, type TrimSettings } from './trim/settings';
 
@@ -10,6 +20,11 @@ import { trimSettings, type TrimSettings } from './trim/settings';
 export interface StageSettings {
   trim: TrimSettings;
   equalizer: EqualizerSettings;
+  deEsser: DeEsserSettings;
+  compressor: CompressorSettings;
+  bandDynamics: BandDynamicsSettings;
+  stereo: StereoSettings;
+  room: RoomSettings;
   limiter: LimiterSettings;
 }
 
@@ -33,6 +48,41 @@ export const STAGES: Registry = {
     schema: equalizerSettings,
     create: (context, settings) => new EqualizerProcessor(context, settings),
   },
+  deEsser: {
+    title: 'De-esser',
+    purpose: 'Calms sharp sibilants',
+    help: 'Good for a voice whose s and t jump out of the mix: only the sibilants are touched, and only while they are too loud. Costs brightness of what else lies there at that moment; the mixer can do it better on the voice alone.',
+    schema: deEsserSettings,
+    create: (context, settings) => new DeEsserProcessor(context, settings),
+  },
+  compressor: {
+    title: 'Compressor',
+    purpose: 'Evens out the level and holds the mix together',
+    help: 'Good for cohesion and punch with 1 to 2 dB of gain reduction; a dense mix wants less. Costs transients and life when it works more than 3 dB on the loudest passage.',
+    schema: compressorSettings,
+    create: (context, settings) => new CompressorProcessor(context, settings),
+  },
+  bandDynamics: {
+    title: 'Band dynamics',
+    purpose: 'Expands, compresses or limits each band by itself',
+    help: 'Good for a band that jumps out now and then, as a boomy bass or a harsh chorus, when an equalizer would take it always. Costs the balance between the bands when it works all the time; the crossovers turn the phase while any band works.',
+    schema: bandDynamicsSettings,
+    create: (context, settings) => new BandDynamicsProcessor(context, settings),
+  },
+  stereo: {
+    title: 'Stereo',
+    purpose: 'Sets width, mono bass and the balance of the sides',
+    help: 'Good for a bass that holds in mono, a narrow mix that wants air, or sides that lean. Costs level in mono where the side grows: watch the fold-down loss.',
+    schema: stereoSettings,
+    create: (context, settings) => new StereoProcessor(context, settings),
+  },
+  room: {
+    title: 'Room',
+    purpose: 'Puts a touch of a room around everything',
+    help: 'Good for a dry recording that was made without any room, in amounts that are felt rather than heard. Do not use it on a mix that has rooms of its own, on dense or loud music, or to make something better that belongs back with the mixer: it blurs what is sharp and costs punch and level.',
+    schema: roomSettings,
+    create: (context, settings) => new RoomProcessor(context, settings),
+  },
   limiter: {
     title: 'Limiter',
     purpose: 'Holds true peaks below a ceiling',
@@ -43,3 +93,8 @@ export const STAGES: Registry = {
 };
 
 export const STAGE_KINDS = Object.keys(STAGES) as StageKind[];
+
+/** Whether a kind of stage works by the lane's crossovers. */
+export function isBandwise(kind: StageKind): boolean {
+  return kind === 'bandDynamics' || kind === 'stereo';
+}

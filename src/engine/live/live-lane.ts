@@ -9,6 +9,8 @@ import {
 } from '../../core/measure/loudness-statistics';
 import type { LoudnessMeter } from '../../core/measure/loudness';
 import { amplitude } from '../../core/signal/decibels';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import { LiveImage } from './live-image';
 import { RegionFilter } from './region-filter';
 import {
   TAP_FRAMES,
@@ -140,13 +142,18 @@ export class LiveLane {
   private readonly delayRight = new Float32Array(DELAY_FRAMES);
   private delayed = 0;
   private tapStage = 0;
+  /** Follows the image behind the tapped stage when that is what it is for. */
+  private image: LiveImage | null = null;
+  private readonly responses: Map<string, ImpulseResponse>;
   private readonly played = { mix: new PlayedLoudness(), master: new PlayedLoudness() };
 
   constructor(private readonly options: LiveOptions) {
     const { audio, lane } = options;
     this.frames = audio.left.length;
     this.stages = lane;
+    this.responses = new Map(Object.entries(options.responses ?? {}));
     this.lane = this.makeLane(lane);
+    this.image = this.makeImage();
     this.region = new RegionFilter(audio.sampleRate);
     const ramp = (value: number, seconds: number) => new Ramp(value, Math.round(seconds * audio.sampleRate));
     this.change = ramp(1, CHANGE_SECONDS);
@@ -163,6 +170,9 @@ export class LiveLane {
     switch (request.type) {
       case 'lane':
         return this.takeLane(request.lane);
+      case 'response':
+        this.responses.set(request.name, request.response);
+        return;
       case 'play':
         if (!this.playing && this.audible() >= this.frames - 1) this.jump(this.loop?.start ?? 0);
         this.playing = true;
@@ -190,6 +200,7 @@ export class LiveLane {
         return this.matrix.forEach((ramp, i) => ramp.moveTo(MATRICES[request.monitor][i]));
       case 'tap':
         this.tapStage = request.stage;
+        this.image = this.makeImage();
     }
   }
 
@@ -243,6 +254,8 @@ export class LiveLane {
       })),
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
       movements: this.lane.movements(this.tapStage),
+      bandReductions: this.lane.bandReductions(this.tapStage),
+      correlations: this.image?.correlations() ?? [],
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
       momentaryLufs: heard.loudness.momentary(),
@@ -262,8 +275,14 @@ export class LiveLane {
     return this.loop && this.sinceJump < latency ? this.loop.end - (latency - this.sinceJump) : this.position - latency;
   }
 
-  private makeLane({ stages }: Lane): LaneProcessor {
-    return new LaneProcessor(stages, {
+  private makeImage(): LiveImage | null {
+    const { stages, crossovers } = this.stages;
+    return stages[this.tapStage]?.kind === 'stereo' ? new LiveImage(this.options.audio.sampleRate, crossovers) : null;
+  }
+
+  private makeLane(lane: Lane): LaneProcessor {
+    return new LaneProcessor(lane, {
+      responses: this.responses,
       sampleRate: this.options.audio.sampleRate,
       maxFrames: QUANTUM,
       meterHops: SHORT_TERM_HOPS,
@@ -272,6 +291,7 @@ export class LiveLane {
 
   private takeLane(lane: Lane): void {
     this.stages = lane;
+    if (this.image?.crossovers !== lane.crossovers) this.image = this.makeImage();
     if (this.lane.update(lane)) return;
     this.leaving = this.lane;
     this.lane = this.makeLane(lane);
@@ -405,10 +425,14 @@ export class LiveLane {
     const { taps } = this.options;
     if (!taps || (joint !== this.tapStage && joint !== this.tapStage + 1)) return;
     const before = joint === this.tapStage;
+    const { left, right } = this.lane;
     const ring = before ? taps.before : taps.after;
     const start = taps.written[0] % TAP_FRAMES;
-    for (let i = 0; i < QUANTUM; i++) ring[start + i] = (this.lane.left[i] + this.lane.right[i]) / 2;
-    if (!before) taps.written[0] += QUANTUM;
+    for (let i = 0; i < QUANTUM; i++) ring[start + i] = (left[i] + right[i]) / 2;
+    if (before) return;
+    for (let i = 0; i < QUANTUM; i++) taps.afterSide[start + i] = (left[i] - right[i]) / 2;
+    taps.written[0] += QUANTUM;
+    this.image?.add(left, right);
   };
 
   /** What is chosen of one lane and of what it is compared with, equally loud, through the monitor. */

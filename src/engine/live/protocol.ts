@@ -1,4 +1,5 @@
 import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import type { Sides } from '../../core/measure/peak';
 import type { Audio } from '../pass/result';
@@ -21,10 +22,11 @@ export interface Loop {
 /** Frames of each tap's ring; positions are taken modulo this. */
 export const TAP_FRAMES = 16384;
 
-/** Shared rings with the mid signal before and after the open stage, and the count of frames written so far. */
+/** Shared rings with mid before and after the open stage, side after it, and the count of frames written so far. */
 export interface Taps {
   before: Float32Array;
   after: Float32Array;
+  afterSide: Float32Array;
   written: Int32Array;
 }
 
@@ -32,6 +34,7 @@ export function makeTaps(): Taps {
   return {
     before: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
     after: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
+    afterSide: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
     written: new Int32Array(new SharedArrayBuffer(4)),
   };
 }
@@ -40,6 +43,8 @@ export interface LiveOptions {
   audio: Audio;
   lane: Lane;
   taps: Taps | null;
+  /** Impulse responses that lanes may name from the beginning. */
+  responses?: Record<string, ImpulseResponse>;
   /** Begins to play at once, without a fade: for rendering offline. */
   playing?: boolean;
 }
@@ -47,6 +52,8 @@ export interface LiveOptions {
 /** What a page tells the worklet. */
 export type LiveRequest =
   | { type: 'lane'; lane: Lane }
+  /** An impulse response that lanes may name from now on. */
+  | { type: 'response'; name: string; response: ImpulseResponse }
   | { type: 'play' }
   | { type: 'pause' }
   | { type: 'seek'; frame: number }
@@ -80,6 +87,10 @@ export interface LiveReadings {
   gainReduction: number[];
   /** dB by which each band of the tapped stage is moved now; empty for a stage without such bands. */
   movements: number[];
+  /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
+  bandReductions: number[];
+  /** Correlation behind the tapped stage, as a whole and by bands from the lowest up; empty unless it is a stereo stage. */
+  correlations: number[];
   /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */
   samplePeak: Sides;
   truePeak: Sides;

@@ -1,5 +1,6 @@
 import { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
+import { DEFAULT_CROSSOVERS } from '../../core/stages/bands/crossovers';
 import { EqualizerProcessor } from '../../core/stages/equalizer/processor';
 import { equalizerSettings, type EqualizerBand } from '../../core/stages/equalizer/settings';
 
@@ -22,7 +23,8 @@ export class RegionFilter {
     this.addresses = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
     this.left = kernels.view64(this.addresses[0], QUANTUM);
     this.right = kernels.view64(this.addresses[1], QUANTUM);
-    this.equalizer = new EqualizerProcessor({ kernels, sampleRate, maxFrames: QUANTUM }, equalizerSettings.parse({}));
+    const context = { kernels, sampleRate, maxFrames: QUANTUM, crossovers: DEFAULT_CROSSOVERS, responses: new Map() };
+    this.equalizer = new EqualizerProcessor(context, equalizerSettings.parse({}));
   }
 
   /** Bands that make the region; empty for everything. */

@@ -1,3 +1,4 @@
+import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
 import type { PassReply, PassRequest } from './protocol';
 import type { Audio, PassResult } from './result';
@@ -22,6 +23,11 @@ export class PassClient {
     };
     this.worker.onerror = (event) => listener.onFailure(event.message || 'The full pass could not be started.');
     this.send({ type: 'load', audio });
+  }
+
+  /** Gives an impulse response that lanes may name from now on. */
+  addResponse(name: string, response: ImpulseResponse): void {
+    this.send({ type: 'response', name, response });
   }
 
   run(lane: Lane): void {

@@ -1,8 +1,11 @@
-import { LaneProcessor, type Joint } from '../../core/lane/processor';
+import { LaneProcessor, type Joint, type RunningLane } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
+import { ImageMeter } from '../../core/measure/image';
+import { isBandwise } from '../../core/stages/registry';
+import type { ImpulseResponse } from '../../core/stages/definition';
 import { decibels } from '../../core/signal/decibels';
 import {
   PASS_FRAMES,
@@ -11,6 +14,7 @@ import {
   type JointReading,
   type PassResult,
   type ProgrammeReading,
+  type StageImages,
   type StageSpectra,
 } from './result';
 
@@ -24,11 +28,13 @@ export interface PassControl {
   turn(share: number): Promise<void>;
 }
 
-/** What is known of a stage that ran: the reading behind it, its gain-reduction trace, and its spectra. */
+/** What is known of a stage that ran: the reading behind it, its gain-reduction traces, its spectra and its images. */
 interface StageReading {
   joint: JointReading;
   gainReduction: Float32Array | null;
+  bandReduction: Float32Array[] | null;
   spectra: StageSpectra | null;
+  images: StageImages | null;
 }
 
 /** The signal at a joint, as it entered the stage behind it. */
@@ -41,9 +47,16 @@ interface KeptJoint {
   right: Float64Array;
 }
 
+/** Whether the workspace draws the average spectra around a stage. */
+function drawsSpectra(kind: Stage['kind']): boolean {
+  return kind === 'equalizer' || kind === 'deEsser' || isBandwise(kind);
+}
+
 /** What decides the sound of a chain of running stages. */
-function chainKey(stages: readonly Stage[]): string {
-  return JSON.stringify(stages.map(({ kind, settings }) => [kind, settings]));
+function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): string {
+  return JSON.stringify(
+    stages.map(({ kind, settings }) => [kind, settings, ...(isBandwise(kind) ? [crossovers] : [])]),
+  );
 }
 
 function jointReading({ loudness, peak }: Joint): JointReading {
@@ -113,6 +126,8 @@ class Picture {
  */
 export class FullPass {
   private mix: ProgrammeReading | null = null;
+  /** Impulse responses that lanes may name. */
+  readonly responses = new Map<string, ImpulseResponse>();
   private readonly readings = new Map<string, StageReading>();
   private kept: KeptJoint | null = null;
   private lastKeys: string[] = [];
@@ -130,28 +145,33 @@ export class FullPass {
 
   async run(lane: Lane, control: PassControl): Promise<PassResult> {
     const running = lane.stages.filter(({ on }) => on);
-    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1)));
+    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane.crossovers));
     const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
     // The first pass makes the last stage ready for a change.
     const firstChanged = changed < 0 || this.lastKeys.length === 0 ? keys.length - 1 : changed;
     const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
     const skipped = start?.stages ?? 0;
-    const master = await this.runStages(running.slice(skipped), keys, start, Math.max(skipped, firstChanged), control);
+    const rest = { stages: running.slice(skipped), crossovers: lane.crossovers };
+    const master = await this.runStages(rest, keys, start, Math.max(skipped, firstChanged), control);
     this.lastKeys = keys;
     for (const key of this.readings.keys()) if (!keys.includes(key)) this.readings.delete(key);
 
     const mix = this.mix as ProgrammeReading;
     const joints: JointReading[] = [mix];
     const gainReduction: (Float32Array | null)[] = [];
+    const bandReduction: (Float32Array[] | null)[] = [];
     const spectra: (StageSpectra | null)[] = [];
+    const images: (StageImages | null)[] = [];
     let run = 0;
     for (const { on } of lane.stages) {
       const reading = on ? this.readings.get(keys[run++]) : undefined;
       joints.push(reading?.joint ?? joints[joints.length - 1]);
       gainReduction.push(reading?.gainReduction ?? null);
+      bandReduction.push(reading?.bandReduction ?? null);
       spectra.push(reading?.spectra ?? null);
+      images.push(reading?.images ?? null);
     }
-    return { joints, mix, gainReduction, spectra, ...master };
+    return { joints, mix, gainReduction, bandReduction, spectra, images, ...master };
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
@@ -161,21 +181,24 @@ export class FullPass {
 
   /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
   private async runStages(
-    stages: Stage[],
+    lane: RunningLane,
     keys: string[],
     start: KeptJoint | null,
     keepAt: number,
     control: PassControl,
   ) {
     const { audio } = this;
+    const { stages, crossovers } = lane;
     const frames = audio.left.length;
     const skipped = start?.stages ?? 0;
-    const processor = new LaneProcessor(stages, {
+    const meterHops = Math.ceil((frames / audio.sampleRate) * HOPS_PER_SECOND) + 1;
+    const processor = new LaneProcessor(lane, {
       sampleRate: audio.sampleRate,
       maxFrames: PASS_FRAMES,
-      meterHops: Math.ceil((frames / audio.sampleRate) * HOPS_PER_SECOND) + 1,
+      meterHops,
       programmeFrames: frames,
       meterInput: this.mix === null || stages.length === 0,
+      responses: this.responses,
     });
     const inputLatency = start?.latency ?? 0;
     const latency = inputLatency + processor.latency;
@@ -188,24 +211,40 @@ export class FullPass {
     const output = this.takeOutput();
     const masterPicture = new Picture(audio);
     const mixPicture = this.mix ? null : new Picture(audio);
-    const traces = stages.map(() => new Float32Array(Math.ceil(frames / PASS_FRAMES)));
+    const trace = () => new Float32Array(Math.ceil(frames / PASS_FRAMES));
+    const traces = stages.map(trace);
+    const bandTraces = stages.map(({ kind }) =>
+      kind === 'bandDynamics' ? [...crossovers.frequenciesHz, Infinity].map(trace) : [],
+    );
     const { left, right, kernels } = processor;
     const singles = [0, 1].map(() => {
       const address = kernels.allocate(PASS_FRAMES * 4) >> 2;
       return kernels.f32.subarray(address, address + PASS_FRAMES);
     });
-    // Spectra before and behind each equalizer, by joint.
+    // Spectra before and behind each stage that draws them, and images around each that changes them, by joint.
     const averages = new Map<number, AverageSpectrum>();
+    const images = new Map<number, ImageMeter>();
     stages.forEach(({ kind }, i) => {
-      if (kind === 'equalizer')
-        for (const joint of [i, i + 1])
-          if (!averages.has(joint)) averages.set(joint, new AverageSpectrum(kernels, audio.sampleRate));
+      for (const joint of [i, i + 1]) {
+        if (drawsSpectra(kind) && !averages.has(joint))
+          averages.set(joint, new AverageSpectrum(kernels, audio.sampleRate));
+        if (kind === 'stereo' && !images.has(joint))
+          images.set(joint, new ImageMeter(kernels, audio.sampleRate, PASS_FRAMES, crossovers, meterHops));
+      }
     });
     const last = processor.joints[processor.joints.length - 1];
     let position = 0;
     const tap = (joint: number) => {
       if (position + PASS_FRAMES <= frames)
         averages.get(joint)?.add(processor.leftAddress, processor.rightAddress, PASS_FRAMES);
+      const image = images.get(joint);
+      if (image) {
+        // In the programme's time, to the even frame.
+        const late = processor.latencyAt(joint) & ~1;
+        const first = Math.max(0, late - position);
+        const count = Math.min(PASS_FRAMES, frames + late - position) - first;
+        if (count > 1) image.add(processor.leftAddress + first * 8, processor.rightAddress + first * 8, count & ~1);
+      }
       if (keep && joint === keepAt - skipped) {
         const room = Math.max(0, Math.min(PASS_FRAMES, keep.left.length - position));
         keep.left.set(left.subarray(0, room), position);
@@ -235,7 +274,11 @@ export class FullPass {
         mixPicture.countOvers(processor.joints[0].peak.overs(), position);
       }
       // Blocks behind the programme have no place in the traces.
-      for (let i = 0; i < stages.length; i++) traces[i][block] = processor.takeGainReduction(i);
+      for (let i = 0; i < stages.length; i++) {
+        traces[i][block] = processor.takeGainReduction(i);
+        if (bandTraces[i].length > 0)
+          processor.bandReductions(i).forEach((reduction, band) => (bandTraces[i][band][block] = reduction));
+      }
       position += PASS_FRAMES;
     }
     await control.turn(1);
@@ -246,9 +289,13 @@ export class FullPass {
       this.readings.set(keys[skipped + i], {
         joint: jointReading(processor.joints[i + 1]),
         gainReduction: reduces ? traces[i] : null,
-        spectra:
-          stages[i].kind === 'equalizer'
-            ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
+        bandReduction: reduces && bandTraces[i].length > 0 ? bandTraces[i] : null,
+        spectra: drawsSpectra(stages[i].kind)
+          ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
+          : null,
+        images:
+          stages[i].kind === 'stereo'
+            ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() }
             : null,
       });
     });

@@ -1,8 +1,12 @@
+import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
 import type { Audio, PassResult } from './result';
 
 /** What a page asks of the pass worker. */
-export type PassRequest = { type: 'load'; audio: Audio } | { type: 'run'; id: number; lane: Lane };
+export type PassRequest =
+  | { type: 'load'; audio: Audio }
+  | { type: 'response'; name: string; response: ImpulseResponse }
+  | { type: 'run'; id: number; lane: Lane };
 
 /** What the pass worker answers; replies of an overtaken run stop coming. */
 export type PassReply =

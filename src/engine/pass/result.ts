@@ -1,3 +1,4 @@
+import type { ImageReading } from '../../core/measure/image';
 import type { Sides } from '../../core/measure/peak';
 
 /** Loudness and peak at one joint of the lane over the whole programme. */
@@ -35,6 +36,12 @@ export interface StageSpectra {
   after: Float32Array;
 }
 
+/** The stereo image over the whole programme before and behind a stage. */
+export interface StageImages {
+  before: ImageReading;
+  after: ImageReading;
+}
+
 export interface PassResult {
   /** One more than the lane has stages: joint 0 is the mix. */
   joints: JointReading[];
@@ -42,6 +49,10 @@ export interface PassResult {
   master: ProgrammeReading;
   /** For each stage its largest gain reduction in dB per block, or null for one that reduced nothing or is off. */
   gainReduction: (Float32Array | null)[];
+  /** For each stage with bands the gain reduction of each band per block; null for the others, and where none reduced. */
+  bandReduction: (Float32Array[] | null)[];
+  /** For each stereo stage the image before and behind it; null for the others. */
+  images: (StageImages | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
   /** The rendered master, planar; what is drawn when the programme is zoomed in. */

@@ -45,6 +45,8 @@ let last: Promise<void> = Promise.resolve();
 self.onmessage = ({ data }: MessageEvent<PassRequest>) => {
   if (data.type === 'load') {
     pass = new FullPass(data.audio, (frames) => new Float32Array(new SharedArrayBuffer(frames * 4)));
+  } else if (data.type === 'response') {
+    pass?.responses.set(data.name, data.response);
   } else {
     wanted = data.id;
     last = last.then(() => (data.id === wanted ? run(data) : undefined));

@@ -6,10 +6,11 @@ import { pipeline } from 'node:stream/promises';
 import { Ditherer } from '../../core/deliver/dither';
 import { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
-import { LaneProcessor } from '../../core/lane/processor';
-import type { Lane, Stage } from '../../core/lane/schema';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import { EMPTY_LANE, type Lane, type Stage } from '../../core/lane/schema';
 import { PeakMeter } from '../../core/measure/peak';
 import { decibels } from '../../core/signal/decibels';
+import type { ImpulseResponse } from '../../core/stages/definition';
 import { decode64, whole } from '../codecs/decode';
 import { start } from '../codecs/process';
 
@@ -28,6 +29,8 @@ export interface RenderOptions {
   inputBits: number;
   frames: number;
   lane: Lane;
+  /** Impulse responses that the lane names, at the source's rate. */
+  responses?: ReadonlyMap<string, ImpulseResponse>;
   /** Change of level behind the lane, in dB. */
   levelDb: number;
   /** Hz */
@@ -55,10 +58,11 @@ export interface Rendered {
 /** Runs interleaved stereo through stages; the output has exactly as many frames as the input, in place in time. */
 async function* throughStages(
   input: AsyncIterable<Float64Array>,
-  stages: Stage[],
+  running: RunningLane,
   sampleRate: number,
+  responses?: ReadonlyMap<string, ImpulseResponse>,
 ): AsyncGenerator<Float64Array> {
-  const lane = new LaneProcessor(stages, { sampleRate, maxFrames: BLOCK, meterHops: 0 });
+  const lane = new LaneProcessor(running, { sampleRate, maxFrames: BLOCK, meterHops: 0, responses });
   let held = 0;
   let drop = lane.latency;
   let taken = 0;
@@ -242,7 +246,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
   const decoded = counted(decode64(input, channels), (frames) =>
     onProgress(0.6 * Math.min(1, frames / Math.max(1, options.frames))),
   );
-  const processed = stages.length > 0 ? throughStages(decoded, stages, inputRate) : decoded;
+  const processed = stages.length > 0 ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.responses) : decoded;
   const atRate = inputRate === outputRate ? processed : converted(processed, inputRate, outputRate);
   try {
     await pipeline(Readable.from(asBytes(tap.follow(atRate))), createWriteStream(scratch));
@@ -255,7 +259,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       settings: { inputGainDb: 0, ceilingDbtp: guardDbtp ?? 0, lookAheadMs: 5, recoveryMs: 120 },
     };
     const rendered = fromFile(scratch);
-    const safe = counted(guarded ? throughStages(rendered, [guard], outputRate) : rendered, (frames) =>
+    const safe = counted(guarded ? throughStages(rendered, { ...EMPTY_LANE, stages: [guard] }, outputRate) : rendered, (frames) =>
       onProgress(0.6 + 0.4 * Math.min(1, frames / Math.max(1, tap.frames))),
     );
     if (depth === '32f') {

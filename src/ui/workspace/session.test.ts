@@ -1,4 +1,4 @@
-import { LANE_SCHEMA, newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { EMPTY_LANE, newStage, type Lane, type Stage } from '../../core/lane/schema';
 import { equalizerBand } from '../../core/stages/equalizer/settings';
 import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
 import type { PassListener } from '../../engine/pass/client';
@@ -45,7 +45,7 @@ const version = (step: number, lane: Lane): VersionState => ({
   pins: [],
   redo: null,
 });
-const START = version(0, { schema: LANE_SCHEMA, stages: [TRIM] });
+const START = version(0, { ...EMPTY_LANE, stages: [TRIM] });
 const WORKSPACE = {
   track: { id: 't', title: 'Piece', position: 1 },
   mix: { id: 'm', status: 'ready', source: { sampleRate: 44100 }, report: { loudest: { start: 3, end: 7 } } },
@@ -58,7 +58,7 @@ const LIMITER = newStage('limiter', 'l');
 const OTHER = {
   ...WORKSPACE,
   track: { id: 'other', title: 'Another', position: 2 },
-  versions: [{ ...version(4, { schema: LANE_SCHEMA, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' }],
+  versions: [{ ...version(4, { ...EMPTY_LANE, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' }],
 };
 
 const SILENT: LiveReadings = {

@@ -1,7 +1,8 @@
-// A band of an equalizer that moves with the level of what lies in it.
+// A band that moves with the level of what lies in it.
 import {
-  BAND_ATTACK, BAND_BASE, BAND_DETECTOR, BAND_ENERGY, BAND_ENERGY_SHARE, BAND_FULL, BAND_HEARD, BAND_MOVE, BAND_RANGE,
-  BAND_RELEASE, BAND_SPAN, BAND_STEP_FRAMES, BAND_THRESHOLD, BAND_TURN, BAND_WEIGHT, QUANTUM,
+  BAND_ATTACK, BAND_BASE, BAND_DETECTOR, BAND_ENERGY, BAND_ENERGY_SHARE, BAND_FULL, BAND_HEARD, BAND_MOST, BAND_MOVE,
+  BAND_RANGE, BAND_RELEASE, BAND_SPAN, BAND_STEP_FRAMES, BAND_THRESHOLD, BAND_TURN, BAND_WEIGHT, BAND_WHOLE,
+  BAND_WHOLE_SHARE, QUANTUM,
 } from '../layout';
 import { section } from './filters';
 import { loadPair, settled, storePair } from './pairs';
@@ -13,14 +14,28 @@ const DETECTED = memory.data(QUANTUM * 16, 16);
 /** Movement smaller than this, in dB, is none. */
 const STILL: f64 = 1e-6;
 const SILENCE: f64 = 1e-20;
+/** Nothing is loud against what is quieter than this, in dBFS. */
+const QUIET: f64 = -90;
+
+/** Level in dBFS of a mean square, of a sine its peak. */
+@inline
+function levelOf(energy: f64): f64 {
+  return energy > SILENCE ? 10 / NativeMath.LN10 * NativeMath.log(2 * energy) : -200;
+}
+
+/** Mean square of the louder of the sides that are listened to. */
+@inline
+function louder(energy: v128, heard: v128): f64 {
+  const sides = f64x2.mul(energy, heard);
+  return max(f64x2.extract_lane(sides, 0), f64x2.extract_lane(sides, 1));
+}
 
 /**
- * Next movement in dB: as many dB as the level (of a sine its peak: 10·log10 of twice the mean square) is beyond the
+ * Next movement in dB: as many dB as the level is beyond the
  * threshold, at most the range, approached with the attack's or the release's share (Giannoulis, Massberg, Reiss, JAES
  * 2012: the smoothed log-domain detector; from memory).
  */
-function nextMove(s: usize, energy: f64): f64 {
-  const level = energy > SILENCE ? 10 / NativeMath.LN10 * NativeMath.log(2 * energy) : -200;
+function nextMove(s: usize, level: f64): f64 {
   const beyond = max(0, min(load<f64>(s, BAND_RANGE), level - load<f64>(s, BAND_THRESHOLD)));
   const move = load<f64>(s, BAND_MOVE);
   const next = move + (beyond - move) * (beyond > move ? load<f64>(s, BAND_ATTACK) : load<f64>(s, BAND_RELEASE));
@@ -35,11 +50,19 @@ export function dynamicBand(s: usize, left: usize, right: usize, frames: usize):
   const heard = v128.load(s, BAND_HEARD);
   const share = f64x2.splat(load<f64>(s, BAND_ENERGY_SHARE));
   const turn = load<f64>(s, BAND_TURN), span = load<f64>(s, BAND_SPAN);
-  let energy = v128.load(s, BAND_ENERGY);
+  const wholeShare = load<f64>(s, BAND_WHOLE_SHARE), relative = wholeShare > 0;
+  let energy = v128.load(s, BAND_ENERGY), whole = v128.load(s, BAND_WHOLE);
   let weight = load<f64>(s, BAND_WEIGHT);
   for (let done: usize = 0; done < frames; done += QUANTUM) {
     const l = left + (done << 3), r = right + (done << 3);
     for (let i: usize = 0; i < <usize>QUANTUM; i++) v128.store(BASE + (i << 4), loadPair(l + (i << 3), r + (i << 3)));
+    if (relative) {
+      for (let i: usize = 0; i < <usize>QUANTUM; i++) {
+        const x = v128.load(BASE + (i << 4));
+        whole = f64x2.add(whole, f64x2.mul(f64x2.splat(wholeShare), f64x2.sub(f64x2.mul(x, x), whole)));
+      }
+      whole = settled(whole);
+    }
     memory.copy(FULL, BASE, QUANTUM * 16);
     memory.copy(DETECTED, BASE, QUANTUM * 16);
     section(s + BAND_BASE, BASE, QUANTUM);
@@ -51,9 +74,11 @@ export function dynamicBand(s: usize, left: usize, right: usize, frames: usize):
         energy = f64x2.add(energy, f64x2.mul(share, f64x2.sub(f64x2.mul(d, d), energy)));
       }
       energy = settled(energy);
-      const loudest = f64x2.mul(energy, heard);
-      const move = nextMove(s, max(f64x2.extract_lane(loudest, 0), f64x2.extract_lane(loudest, 1)));
+      let level = levelOf(louder(energy, heard));
+      if (relative) level -= max(QUIET, levelOf(louder(whole, heard)));
+      const move = nextMove(s, level);
       store<f64>(s, move, BAND_MOVE);
+      store<f64>(s, max(move, load<f64>(s, BAND_MOST)), BAND_MOST);
       const target = (NativeMath.exp(turn * move) - 1) * span;
       const increment = (target - weight) / BAND_STEP_FRAMES;
       for (let i = step; i < step + BAND_STEP_FRAMES; i++) {
@@ -67,5 +92,6 @@ export function dynamicBand(s: usize, left: usize, right: usize, frames: usize):
     }
   }
   v128.store(s, energy, BAND_ENERGY);
+  v128.store(s, whole, BAND_WHOLE);
   store<f64>(s, weight, BAND_WEIGHT);
 }

@@ -1,7 +1,10 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
-export { gain, movingGain, crossfade, toMidSide, toLeftRight, bounded, toSingle, extent } from './levels';
+export {
+  gain, movingGain, crossfade, add, mix, products, toMidSide, toLeftRight, bounded, toSingle, extent,
+} from './levels';
 export { cascade, kWeightedEnergy } from './filters';
+export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, addConjugateProduct } from './transform';
 export { fineTable, annex2Table, truePeak } from './peaks';

@@ -37,6 +37,39 @@ export function crossfade(s: usize, left: usize, right: usize, otherLeft: usize,
   v128.store(s, step, GAIN_STEP);
 }
 
+/** x[i] += other[i] for both sides; frames a multiple of 2. */
+export function add(left: usize, right: usize, otherLeft: usize, otherRight: usize, frames: usize): void {
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    v128.store(left + i, f64x2.add(v128.load(left + i), v128.load(otherLeft + i)));
+    v128.store(right + i, f64x2.add(v128.load(right + i), v128.load(otherRight + i)));
+  }
+}
+
+/** left, right → a·left + b·right, c·left + d·right, with the matrix as four f64; frames a multiple of 2. */
+export function mix(matrix: usize, left: usize, right: usize, frames: usize): void {
+  const a = v128.load_splat<f64>(matrix), b = v128.load_splat<f64>(matrix + 8);
+  const c = v128.load_splat<f64>(matrix + 16), d = v128.load_splat<f64>(matrix + 24);
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    v128.store(left + i, f64x2.add(f64x2.mul(a, l), f64x2.mul(b, r)));
+    v128.store(right + i, f64x2.add(f64x2.mul(c, l), f64x2.mul(d, r)));
+  }
+}
+
+/** Adds the sums of left², right² and left·right to three f64 at `out`; frames a multiple of 2. */
+export function products(left: usize, right: usize, frames: usize, out: usize): void {
+  let ll = f64x2.splat(0), rr = ll, lr = ll;
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    ll = f64x2.add(ll, f64x2.mul(l, l));
+    rr = f64x2.add(rr, f64x2.mul(r, r));
+    lr = f64x2.add(lr, f64x2.mul(l, r));
+  }
+  store<f64>(out, load<f64>(out) + f64x2.extract_lane(ll, 0) + f64x2.extract_lane(ll, 1));
+  store<f64>(out, load<f64>(out, 8) + f64x2.extract_lane(rr, 0) + f64x2.extract_lane(rr, 1), 8);
+  store<f64>(out, load<f64>(out, 16) + f64x2.extract_lane(lr, 0) + f64x2.extract_lane(lr, 1), 16);
+}
+
 /** left, right → mid, side: half their sum and half their difference. */
 export function toMidSide(left: usize, right: usize, frames: usize): void {
   const half = f64x2.splat(0.5);

@@ -1,9 +1,11 @@
 import { SECTION_BYTES } from '../../kernels/layout';
 import { IDENTITY, type Biquad } from '../../signal/biquad';
 import type { StageContext } from '../definition';
+import type { Unit } from '../exchange';
+import { MovingBand } from '../moving-band';
+import { clearSection, copySectionState, writeSection } from '../section';
 import { bandSections } from './design';
-import { DynamicBands } from './dynamic-bands';
-import { clearSection, copySectionState, writeSection } from './section';
+import { movingDesign } from './moving-design';
 import { MAX_BANDS, moves, type EqualizerBand, type EqualizerState } from './settings';
 
 const SECTIONS_PER_BAND = 4;
@@ -53,18 +55,22 @@ function withUnitLead({ b0, b1, b2, a1, a2 }: Biquad): Biquad {
  * One setting of the bands: on left and right, then on mid and side; in each pair the still ones as a cascade of
  * second-order sections, then those that move. Each band has its own places, so that another bank can go on from them.
  */
-export class Bank {
+export class Bank implements Unit<EqualizerState> {
   private readonly sections: number;
-  private readonly dynamic: DynamicBands;
+  private readonly movingBands: MovingBand[];
   private readonly chains: Record<Pair, Chain>;
   /** What the states of each section are multiplied by, for both sides, as the signal there is; 0 for one that is not used. */
   private readonly scales = new Float64Array(SECTIONS * 2);
   private readonly moving = new Uint8Array(MAX_BANDS);
 
-  constructor(private readonly context: StageContext) {
+  /** `movingOnly` leaves the still bands to another filter. */
+  constructor(
+    private readonly context: StageContext,
+    private readonly movingOnly = false,
+  ) {
     const { kernels } = context;
     this.sections = kernels.allocate(SECTIONS * SECTION_BYTES);
-    this.dynamic = new DynamicBands(context);
+    this.movingBands = Array.from({ length: MAX_BANDS }, () => new MovingBand(context));
     const chain = (): Chain => ({
       list: kernels.allocate(SECTIONS * 4),
       gain: kernels.allocate(16),
@@ -75,8 +81,8 @@ export class Bank {
     this.chains = { leftRight: chain(), midSide: chain() };
   }
 
-  /** Takes the bands of a state, or only those that move; what `before` has too goes on from where it is there. */
-  set({ bands, scalePercent }: EqualizerState, before?: Bank, movingOnly = false): void {
+  /** Takes the bands of a state; what `before` has too goes on from where it is there. */
+  set({ bands, scalePercent }: EqualizerState, before?: Bank): void {
     const { sampleRate } = this.context;
     const chains = Object.values(this.chains);
     for (const chain of chains) {
@@ -86,13 +92,15 @@ export class Bank {
     this.scales.fill(0);
     this.moving.fill(0);
     bands.forEach((band, b) => {
-      const { pair, first, second } = SIDES[band.part];
-      const chain = this.chains[pair];
+      const sides = SIDES[band.part];
+      const { first, second } = sides;
+      const chain = this.chains[sides.pair];
       if (moves(band) && scalePercent > 0) {
-        this.dynamic.set(b, band, scalePercent, first, second, before?.moving[b] ? before.dynamic : undefined);
+        const design = movingDesign(band, sampleRate, scalePercent, sides);
+        this.movingBands[b].set(design, before?.moving[b] ? before.movingBands[b] : undefined);
         this.moving[b] = 1;
         chain.moving.push(b);
-      } else if (!movingOnly) {
+      } else if (!this.movingOnly) {
         bandSections(band, sampleRate, scalePercent).forEach((section, k) =>
           chain.placed.push({
             index: b * SECTIONS_PER_BAND + k,
@@ -145,11 +153,11 @@ export class Bank {
   private run({ list, gain, units, placed, moving }: Chain, left: number, right: number, frames: number): void {
     const { run } = this.context.kernels;
     if (placed.length > 0) run.cascade(list, placed.length, units, gain, left, right, frames);
-    for (let i = 0; i < moving.length; i++) run.dynamicBand(this.dynamic.block(moving[i]), left, right, frames);
+    for (let i = 0; i < moving.length; i++) this.movingBands[moving[i]].process(left, right, frames);
   }
 
   /** dB by which the gain of a band is moved now; 0 for one that stands still. */
   moved(band: number): number {
-    return this.moving[band] ? this.dynamic.moved(band) : 0;
+    return this.moving[band] ? this.movingBands[band].moved() : 0;
   }
 }

@@ -1,16 +1,14 @@
 import { QUANTUM } from '../../kernels/layout';
-import { bitReversed, COMPLEX_BYTES, Transform, twiddleFactors } from '../../kernels/transform';
-import { arithmetic } from '../../signal/arithmetic';
+import { COMPLEX_BYTES } from '../../kernels/transform';
 import { squaredMagnitude, type Biquad } from '../../signal/biquad';
 import { BLOCK_FRAMES, Convolver } from '../convolver';
 import type { StageContext } from '../definition';
+import { ZeroPhaseDesign } from '../zero-phase';
 import { bandSections } from './design';
 import { moves, type EqualizerBand, type EqualizerState } from './settings';
 
 /** Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves. */
 const RESPONSE_SECONDS = 0.34;
-/** Share of the response at each end that is faded. */
-const TAPER = 1 / 16;
 
 /** Taps of the impulse response at a sample rate in Hz: a power of two. */
 export function linearPhaseTaps(sampleRate: number): number {
@@ -57,13 +55,8 @@ function stillBands({ bands }: EqualizerState): EqualizerBand[] {
 export class LinearPhaseFilter {
   readonly latency: number;
   private readonly taps: number;
-  private readonly transform: Transform;
+  private readonly design: ZeroPhaseDesign;
   private readonly convolver: Convolver;
-  /** Complex work space of the design, and sin²(ω/2) of each of its frequencies up to half the sample rate. */
-  private readonly work: number;
-  private readonly squares: Float64Array;
-  private readonly reversed: Uint32Array;
-  private readonly taper: Float64Array;
   private readonly magnitudes: Record<Part, Float64Array>;
   private crossed = false;
   private wanted: EqualizerState | null = null;
@@ -75,21 +68,11 @@ export class LinearPhaseFilter {
     state: EqualizerState,
   ) {
     const { kernels, sampleRate } = context;
-    const { cos } = arithmetic();
     this.taps = linearPhaseTaps(sampleRate);
     this.latency = linearPhaseLatency(sampleRate);
-    this.transform = new Transform(kernels, this.taps);
+    this.design = new ZeroPhaseDesign(kernels, this.taps);
     this.convolver = new Convolver(kernels, sampleRate, this.taps);
-    this.work = kernels.allocate(this.taps * COMPLEX_BYTES);
-    this.reversed = bitReversed(this.taps);
     const half = this.taps / 2;
-    const factors = twiddleFactors(2 * this.taps);
-    this.squares = Float64Array.from({ length: half + 1 }, (_, k) => factors[2 * k + 1] ** 2);
-    const faded = this.taps * TAPER;
-    // The tap at −half has no partner at +half and stays out, so that the response is symmetric.
-    this.taper = Float64Array.from({ length: half }, (_, lag) =>
-      lag < half - faded ? 1 : 0.5 + 0.5 * cos((Math.PI * (lag - (half - faded))) / faded),
-    );
     const flat = () => new Float64Array(half + 1);
     this.magnitudes = { left: flat(), right: flat(), mid: flat(), side: flat() };
     const known = DESIGNS.get(this.keyOf(state));
@@ -146,11 +129,11 @@ export class LinearPhaseFilter {
     for (const part of parts) {
       steps.push(
         () => this.combine(part),
-        () => this.transform.inverse(this.work),
-        () => this.centre(),
+        () => this.design.inverse(),
+        () => this.design.centre(),
       );
       for (let i = 0; i < this.convolver.partitions; i++)
-        steps.push(() => this.convolver.load(part, i, this.work + i * BLOCK_FRAMES * COMPLEX_BYTES));
+        steps.push(() => this.convolver.load(part, i, this.design.work + i * BLOCK_FRAMES * COMPLEX_BYTES));
     }
     const key = this.keyOf(state);
     return [...steps, () => this.remember(key)];
@@ -158,7 +141,8 @@ export class LinearPhaseFilter {
 
   private multiply(part: Part, section: Biquad): void {
     const magnitude = this.magnitudes[part];
-    for (let k = 0; k < magnitude.length; k++) magnitude[k] *= Math.sqrt(squaredMagnitude(section, this.squares[k]));
+    for (let k = 0; k < magnitude.length; k++)
+      magnitude[k] *= Math.sqrt(squaredMagnitude(section, this.design.squares[k]));
   }
 
   /**
@@ -167,9 +151,7 @@ export class LinearPhaseFilter {
    * ((p − v) / 2 + i·c).
    */
   private combine(response: 'direct' | 'conjugate'): void {
-    const { f64 } = this.context.kernels;
     const { left, right, mid, side } = this.magnitudes;
-    const at = this.work >> 3;
     for (let k = 0; k <= this.taps / 2; k++) {
       const same = (mid[k] + side[k]) / 2;
       const across = (mid[k] - side[k]) / 2;
@@ -180,29 +162,7 @@ export class LinearPhaseFilter {
       const direct = response === 'direct';
       const re = (direct ? ownLeft + ownRight : ownLeft - ownRight) / 2;
       const im = (direct ? toRight - toLeft : toRight + toLeft) / 2;
-      for (const place of [this.reversed[k], this.reversed[(this.taps - k) % this.taps]]) {
-        f64[at + 2 * place] = re;
-        f64[at + 2 * place + 1] = im;
-      }
-    }
-  }
-
-  /** Scales the response, moves lag 0 to the middle, and fades its ends. */
-  private centre(): void {
-    const { f64 } = this.context.kernels;
-    const at = this.work >> 3;
-    const half = this.taps / 2;
-    const scale = 1 / this.taps;
-    for (let lag = 0; lag < half; lag++) {
-      for (const part of [0, 1]) {
-        const early = at + 2 * lag + part;
-        const late = at + 2 * (lag + half) + part;
-        const after = f64[early] * scale * this.taper[lag];
-        // What stands at taps − n is the response at −n; it goes to half − n.
-        const before = lag === 0 ? 0 : f64[late] * scale * this.taper[half - lag];
-        f64[early] = before;
-        f64[late] = after;
-      }
+      this.design.write(k, re, im);
     }
   }
 }

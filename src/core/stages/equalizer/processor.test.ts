@@ -87,7 +87,7 @@ describe('a band that moves with the level', () => {
       schema: LANE_SCHEMA,
       stages: [{ id: 'a', ...equalizer({ bands: [{ ...bell, dynamics: slow }] })[0] }],
     });
-    const processor = new LaneProcessor(lane.stages, { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+    const processor = new LaneProcessor(lane, { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
     const signal = join(silence(0.1, RATE), sine(3000, -10, 0.6, RATE), silence(1, RATE));
     const moved: number[] = [];
     for (let at = 0; at + 128 <= signal.length; at += 128) {

@@ -1,5 +1,5 @@
-import { SECTION_A1, SECTION_A2, SECTION_B0, SECTION_B1, SECTION_B2, SECTION_S1 } from '../../kernels/layout';
-import type { Biquad } from '../../signal/biquad';
+import { SECTION_A1, SECTION_A2, SECTION_B0, SECTION_B1, SECTION_B2, SECTION_S1 } from '../kernels/layout';
+import type { Biquad } from '../signal/biquad';
 
 const FIELDS: readonly [keyof Biquad, number][] = [
   ['b0', SECTION_B0],

@@ -1,0 +1,34 @@
+import { arithmetic } from './arithmetic';
+import type { Biquad } from './biquad';
+
+/** The sections of one crossover: `low` and `high` are each applied twice, and what both then sum to is `allPass`. */
+export interface Crossover {
+  low: Biquad;
+  high: Biquad;
+  allPass: Biquad;
+}
+
+/**
+ * Linkwitz–Riley crossover of the 4th order at an angular frequency in radians per sample: Butterworth sections of the 2nd
+ * order by the bilinear transform, −6.02 dB each at the crossover, their sum an all-pass exactly (S. Linkwitz, "Active
+ * Crossover Networks for Noncoincident Drivers", JAES 1976; from memory).
+ */
+export function linkwitzRiley(radians: number): Crossover {
+  const { sin, cos } = arithmetic();
+  const c = cos(radians);
+  const alpha = sin(radians) * Math.SQRT1_2;
+  const a0 = 1 + alpha;
+  const poles = { a1: (-2 * c) / a0, a2: (1 - alpha) / a0 };
+  const low = (1 - c) / 2 / a0;
+  const high = (1 + c) / 2 / a0;
+  return {
+    low: { b0: low, b1: 2 * low, b2: low, ...poles },
+    high: { b0: high, b1: -2 * high, b2: high, ...poles },
+    allPass: { b0: poles.a2, b1: poles.a1, b2: 1, ...poles },
+  };
+}
+
+/** Magnitude of the low side of a Linkwitz–Riley crossover without its phase, at a frequency relative to it; the high side is 1 less this. */
+export function lowMagnitude(ratio: number): number {
+  return 1 / (1 + ratio ** 4);
+}

@@ -1,0 +1,107 @@
+import { QUANTUM } from '../../kernels/layout';
+import type { StageContext } from '../definition';
+import { Exchange, type Unit } from '../exchange';
+import { BandSplitter, makeBands, type Band } from './band-splitter';
+import type { Crossovers } from './crossovers';
+import { LinearBandSplitter } from './linear-band-splitter';
+
+/** Settings of a stage together with the lane's crossovers. */
+export interface Bandwise<Settings> {
+  settings: Settings;
+  crossovers: Crossovers;
+}
+
+/** What a stage does to its bands once they are split. */
+export interface BandWork<Settings> {
+  set(settings: Settings, before?: this): void;
+  /** Whether the settings change anything in any of the first `bands` bands: if not, nothing is split. */
+  works(settings: Settings, bands: number): boolean;
+  /** Works on one band in place. */
+  process(band: number, left: number, right: number, frames: number): void;
+}
+
+/** One setting of a band-wise stage with its own splitter, or with the bands of a splitter of linear phase. */
+class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwise<Settings>> {
+  private readonly splitter: BandSplitter | null;
+  private readonly bands: Band[];
+  private working = false;
+  private count = 0;
+
+  constructor(
+    private readonly context: StageContext,
+    readonly work: Work,
+    private readonly shared: Band[] | null,
+  ) {
+    this.splitter = shared ? null : new BandSplitter(context);
+    this.bands = makeBands(context, context.maxFrames);
+  }
+
+  set({ settings, crossovers }: Bandwise<Settings>, before?: this): void {
+    this.count = crossovers.frequenciesHz.length + 1;
+    this.working = this.work.works(settings, this.count);
+    this.work.set(settings, before?.work);
+    this.splitter?.set(crossovers, before?.working ? (before.splitter ?? undefined) : undefined);
+  }
+
+  process(left: number, right: number, frames: number): void {
+    if (!this.working) return;
+    const { run, f64 } = this.context.kernels;
+    this.splitter?.split(left, right, this.bands, frames);
+    for (let i = 0; i < this.count; i++) {
+      const band = this.bands[i];
+      if (this.shared) {
+        const from = this.shared[i];
+        f64.copyWithin(band.left >> 3, from.left >> 3, (from.left >> 3) + frames);
+        f64.copyWithin(band.right >> 3, from.right >> 3, (from.right >> 3) + frames);
+      }
+      this.work.process(i, band.left, band.right, frames);
+      if (i === 0) {
+        f64.copyWithin(left >> 3, band.left >> 3, (band.left >> 3) + frames);
+        f64.copyWithin(right >> 3, band.right >> 3, (band.right >> 3) + frames);
+      } else run.add(left, right, band.left, band.right, frames);
+    }
+  }
+}
+
+/**
+ * Splits by the lane's crossovers, lets a stage work on each band, and sums. Nothing is split while the stage does nothing,
+ * so that it passes the signal untouched then.
+ */
+export class BandwiseProcessor<Settings, Work extends BandWork<Settings>> {
+  readonly latency: number;
+  private readonly linear: LinearBandSplitter | null;
+  private readonly shared: Band[] | null;
+  private readonly units: Exchange<Bandwise<Settings>, BandUnit<Settings, Work>>;
+
+  constructor(context: StageContext, makeWork: () => Work, settings: Settings) {
+    const { crossovers } = context;
+    this.linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;
+    this.latency = this.linear?.latency ?? 0;
+    this.shared = this.linear ? makeBands(context, QUANTUM) : null;
+    const unit = () => new BandUnit<Settings, Work>(context, makeWork(), this.shared);
+    this.units = new Exchange(context, unit(), unit(), { settings, crossovers });
+  }
+
+  /** What works on the bands that are heard. */
+  get heard(): Work {
+    return this.units.heard.work;
+  }
+
+  /** False when another latency, or another number of bands in linear phase, is asked for. */
+  update(settings: Settings, crossovers: Crossovers): boolean {
+    if ((crossovers.phase === 'linear') !== (this.linear !== null)) return false;
+    if (this.linear && this.linear.count !== crossovers.frequenciesHz.length + 1) return false;
+    this.linear?.set(crossovers);
+    this.units.set({ settings, crossovers });
+    return true;
+  }
+
+  process(left: number, right: number, frames: number): void {
+    if (!this.linear) return this.units.process(left, right, frames);
+    for (let done = 0; done < frames; done += QUANTUM) {
+      this.linear.split(left + done * 8, right + done * 8, this.shared!);
+      this.linear.delayed(left + done * 8, right + done * 8);
+      this.units.process(left + done * 8, right + done * 8, QUANTUM);
+    }
+  }
+}

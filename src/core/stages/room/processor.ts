@@ -1,0 +1,148 @@
+import { QUANTUM, SECTION_BYTES } from '../../kernels/layout';
+import { COMPLEX_BYTES } from '../../kernels/transform';
+import { amplitude } from '../../signal/decibels';
+import { BLOCK_FRAMES, Convolver } from '../convolver';
+import { DelayLine } from '../delay-line';
+import { describe, type ImpulseResponse, type StageContext, type StageProcessor } from '../definition';
+import { bandSections } from '../equalizer/design';
+import { equalizerBand } from '../equalizer/settings';
+import { Exchange, type Unit } from '../exchange';
+import { clearSection, copySectionState, writeSection } from '../section';
+import { roomSettings, WET_OFF_DB, type RoomSettings } from './settings';
+import { synthesisedResponse } from './synthesis';
+
+/** A high-pass and a low-pass of the 2nd order. */
+const SECTIONS = 2;
+/** Bytes for each frame of a response: its spectra, those of its conjugate part, and those of the input, twice as long as they are. */
+const BYTES_PER_FRAME = 3 * 2 * COMPLEX_BYTES;
+
+/** The impulse response that the settings name. Throws an Error with a sentence when it is not there. */
+export function roomResponse(
+  { response, file }: RoomSettings,
+  sampleRate: number,
+  responses: ReadonlyMap<string, ImpulseResponse>,
+): ImpulseResponse {
+  if (response !== 'file') return synthesisedResponse(response, sampleRate);
+  const found = responses.get(file ?? '');
+  if (!found)
+    throw new Error(`The impulse response “${file}” is not here: put it in again, or choose another one in the room.`);
+  return found;
+}
+
+/** Bytes that a room needs beyond what a lane commonly does. */
+export function roomBytes({ left }: ImpulseResponse): number {
+  return (left.length + BLOCK_FRAMES) * BYTES_PER_FRAME;
+}
+
+/** What is done to the room's answer: its delay, filters and level. */
+class WetSound implements Unit<RoomSettings> {
+  private readonly delay: DelayLine;
+  private readonly sections: number;
+  private readonly list: number;
+  private readonly gain: number;
+
+  constructor(private readonly context: StageContext) {
+    const { kernels, sampleRate } = context;
+    this.delay = new DelayLine(context, preDelayFrames(describe(roomSettings.shape.preDelayMs).max, sampleRate));
+    this.sections = kernels.allocate(SECTIONS * SECTION_BYTES);
+    this.list = kernels.allocate(SECTIONS * 4);
+    this.gain = kernels.allocate(16);
+    for (let i = 0; i < SECTIONS; i++) kernels.u32[(this.list >> 2) + i] = this.sections + i * SECTION_BYTES;
+  }
+
+  set({ wetDb, preDelayMs, highPassHz, lowPassHz }: RoomSettings, before?: WetSound): void {
+    const { kernels, sampleRate } = this.context;
+    const { f64 } = kernels;
+    this.delay.set(preDelayFrames(preDelayMs, sampleRate), before?.delay);
+    const section = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
+      bandSections(equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 }), sampleRate)[0];
+    [section('highPass', highPassHz), section('lowPass', lowPassHz)].forEach((each, i) => {
+      const at = i * SECTION_BYTES;
+      writeSection(f64, this.sections + at, each, each);
+      if (before) copySectionState(f64, before.sections + at, this.sections + at);
+      else clearSection(f64, this.sections + at);
+    });
+    f64.fill(wetDb <= WET_OFF_DB ? 0 : amplitude(wetDb), this.gain >> 3, (this.gain >> 3) + 2);
+  }
+
+  process(left: number, right: number, frames: number): void {
+    this.delay.process(left, right, frames);
+    this.context.kernels.run.cascade(this.list, SECTIONS, 0, this.gain, left, right, frames);
+  }
+}
+
+function preDelayFrames(ms: number, sampleRate: number): number {
+  return Math.round((ms * sampleRate) / 1000);
+}
+
+/** A room by convolution, beside the untouched sound. */
+export class RoomProcessor implements StageProcessor<RoomSettings> {
+  readonly latency = BLOCK_FRAMES;
+  private readonly convolver: Convolver;
+  private readonly wet: Exchange<RoomSettings, WetSound>;
+  private readonly dry: DelayLine;
+  private readonly wetLeft: number;
+  private readonly wetRight: number;
+  private readonly heard: string;
+
+  constructor(
+    private readonly context: StageContext,
+    settings: RoomSettings,
+  ) {
+    const { kernels, sampleRate, responses } = context;
+    const response = roomResponse(settings, sampleRate, responses);
+    this.heard = nameOf(settings);
+    const blocks = Math.max(1, Math.ceil(response.left.length / BLOCK_FRAMES));
+    this.convolver = new Convolver(kernels, sampleRate, blocks * BLOCK_FRAMES, false);
+    this.dry = new DelayLine(context, this.latency);
+    this.wet = new Exchange(context, new WetSound(context), new WetSound(context), settings);
+    this.wetLeft = kernels.allocate(context.maxFrames * 8);
+    this.wetRight = kernels.allocate(context.maxFrames * 8);
+    this.load(response, blocks);
+  }
+
+  /** With z = left + i·right: each side by its own response is (l + r)/2 ⊛ z + (l − r)/2 ⊛ z̄. */
+  private load({ left, right }: ImpulseResponse, blocks: number): void {
+    const { kernels } = this.context;
+    const taps = kernels.allocate(BLOCK_FRAMES * COMPLEX_BYTES);
+    const values = kernels.view64(taps, 2 * BLOCK_FRAMES);
+    for (let block = 0; block < blocks; block++) {
+      for (const part of ['direct', 'conjugate'] as const) {
+        const sign = part === 'direct' ? 1 : -1;
+        values.fill(0);
+        for (let i = 0; i < BLOCK_FRAMES; i++) {
+          const at = block * BLOCK_FRAMES + i;
+          if (at < left.length) values[2 * i] = (left[at] + sign * right[at]) / 2;
+        }
+        this.convolver.load(part, block, taps);
+      }
+    }
+    this.convolver.begin(true, true);
+  }
+
+  /** Another response needs another convolution. */
+  update(settings: RoomSettings): boolean {
+    if (nameOf(settings) !== this.heard) return false;
+    this.wet.set(settings);
+    return true;
+  }
+
+  process(left: number, right: number, frames: number): void {
+    const { run, f64 } = this.context.kernels;
+    const { wetLeft, wetRight } = this;
+    f64.copyWithin(wetLeft >> 3, left >> 3, (left >> 3) + frames);
+    f64.copyWithin(wetRight >> 3, right >> 3, (right >> 3) + frames);
+    this.dry.process(left, right, frames);
+    for (let done = 0; done < frames; done += QUANTUM) this.convolver.process(wetLeft + done * 8, wetRight + done * 8);
+    this.wet.process(wetLeft, wetRight, frames);
+    run.add(left, right, wetLeft, wetRight, frames);
+  }
+
+  takeGainReduction(): number {
+    return 0;
+  }
+}
+
+function nameOf({ response, file }: RoomSettings): string {
+  return response === 'file' ? `file ${file}` : response;
+}

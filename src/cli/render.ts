@@ -3,11 +3,14 @@ import { readFile, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
+import type { ImpulseResponse } from '../core/stages/definition';
+import { decodeResponse } from '../server/codecs/response';
 import { probe } from '../server/codecs/probe';
 import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
 
-const USAGE = 'npm run --silent render -- IN OUT --lane LANE.json [--depth 16|24|32f] [--rate HZ]';
+const USAGE =
+  'npm run --silent render -- IN OUT --lane LANE.json [--response NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ]';
 const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
@@ -23,6 +26,18 @@ async function readLane(file: string): Promise<Lane> {
   return parseLane(data);
 }
 
+/** Impulse responses for the rooms of the lane, each given as NAME=FILE. */
+async function readResponses(given: string[], sampleRate: number): Promise<Map<string, ImpulseResponse>> {
+  const responses = new Map<string, ImpulseResponse>();
+  for (const each of given) {
+    const [, name, file] = /^([^=]+)=(.+)$/.exec(each) ?? [];
+    if (!name) throw new Error(`Give an impulse response as NAME=FILE, not as ${each}.`);
+    const { channels } = await probe(existing(file));
+    responses.set(name, await decodeResponse(existing(file), channels, sampleRate));
+  }
+  return responses;
+}
+
 /** The ceiling of the lane's last limiter holds at the delivered rate too; without one nothing is guarded. */
 function ceiling(lane: Lane): number | null {
   const limiter = lane.stages.filter(({ on }) => on).findLast(({ kind }) => kind === 'limiter');
@@ -33,7 +48,12 @@ function ceiling(lane: Lane): number | null {
 await runCommand(async () => {
   const { positionals, values } = parseArgs({
     allowPositionals: true,
-    options: { lane: { type: 'string' }, depth: { type: 'string', default: '24' }, rate: { type: 'string' } },
+    options: {
+      lane: { type: 'string' },
+      response: { type: 'string', multiple: true, default: [] },
+      depth: { type: 'string', default: '24' },
+      rate: { type: 'string' },
+    },
   });
   if (positionals.length !== 2) throw new Error(`Say which file to render and where to: ${USAGE}`);
   const [input, output] = [existing(positionals[0]), path.resolve(positionals[1])];
@@ -43,6 +63,7 @@ await runCommand(async () => {
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);
+  const responses = await readResponses(values.response, source.sampleRate);
   const outputRate = values.rate === undefined ? source.sampleRate : Number(values.rate);
   if (!Number.isInteger(outputRate) || outputRate < MIN_RATE || outputRate > MAX_RATE) {
     throw new Error(`The rate must be a whole number of Hz from ${MIN_RATE} to ${MAX_RATE}, not ${values.rate}.`);
@@ -56,6 +77,7 @@ await runCommand(async () => {
       inputBits: source.float ? 32 : source.bits,
       frames: Math.round(source.durationSeconds * source.sampleRate),
       lane,
+      responses,
       levelDb: 0,
       outputRate,
       depth,

@@ -28,6 +28,20 @@ const LANES: Record<number, object[]> = {
         ],
       },
     }),
+    {
+      kind: 'compressor',
+      settings: {
+        thresholdDbfs: -24,
+        ratio: 1.6,
+        attackMs: 30,
+        releaseMs: 180,
+        autoRelease: true,
+        detector: 'rms',
+        sideChainHighPassHz: 90,
+        makeupDb: 0.9,
+        makeupMatched: true,
+      },
+    },
     limiter(8.2, { recoveryMs: 120 }),
   ],
   // Debris Field: what clipped is harsh only where it is loud, so the cut comes only there.
@@ -46,13 +60,16 @@ const LANES: Record<number, object[]> = {
       ],
     }),
   ],
-  // Undertow: the bass comes to the middle. Linear phase, so that mid and side stay together where only one is cut.
+  // Undertow: the bass comes to the middle. Linear phase, so that mid and side stay together where only one is lifted.
   3: [
     trim(-3),
+    {
+      kind: 'stereo',
+      settings: { monoBelow: true, monoUpperHz: 130, monoLowerHz: 60, widthsPercent: [100, 100, 115, 100, 100] },
+    },
     equalizer({
       phase: 'linear',
       bands: [
-        { shape: 'highPass', part: 'side', frequencyHz: 130, slopeDbPerOctave: 24 },
         { shape: 'bell', part: 'mid', frequencyHz: 85, gainDb: 2, q: 0.8 },
         { shape: 'tilt', frequencyHz: 900, gainDb: 0.8 },
       ],
@@ -77,6 +94,18 @@ const LANES: Record<number, object[]> = {
         },
       ],
     }),
+    {
+      kind: 'bandDynamics',
+      settings: {
+        bands: [
+          { compression: { thresholdDbfs: -24, ratio: 2, attackMs: 40, releaseMs: 250 } },
+          { compression: { thresholdDbfs: -26, ratio: 1.6, attackMs: 30, releaseMs: 220 } },
+          { compression: { thresholdDbfs: -34, ratio: 1.6, attackMs: 12, releaseMs: 160 }, makeupDb: 0.5 },
+          {},
+          {},
+        ],
+      },
+    },
     limiter(2.8, { recoveryMs: 300 }),
   ],
   // Zodiacal Light: nothing lives above 22 kHz; what is there of air is lifted on the side alone.
@@ -89,6 +118,8 @@ const LANES: Record<number, object[]> = {
         { shape: 'highShelf', part: 'side', frequencyHz: 9000, gainDb: 2, q: 0.71 },
       ],
     }),
+    { kind: 'deEsser', settings: { frequencyHz: 7200, thresholdDb: -14, rangeDb: 3, part: 'mid' } },
+    { kind: 'room', settings: { response: 'hall', wetDb: -30, preDelayMs: 24, highPassHz: 250, lowPassHz: 7500 } },
     limiter(5),
   ],
 };

@@ -7,6 +7,8 @@ export const saveLaneSchema = z.strictObject({
   label: z.string().trim().min(1).max(80),
   /** The step this change was made on. */
   after: z.number().int().min(0),
+  /** Whether it belongs to that step, as a makeup that was measured behind it does, and is no step of its own. */
+  amends: z.boolean().default(false),
 });
 
 /** A remembered position of a control: which stage, which of its controls, and the value there. */

@@ -1,6 +1,5 @@
-import type { Lane } from '../../core/lane/schema';
 import type { Audio } from '../pass/result';
-import type { LiveOptions, LiveReadings, LiveRequest, Taps } from './protocol';
+import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
 
 /** Address of the bundled worklet; the bundler turns this into a file of its own. */
 const WORKLET = new URL('./live.worklet.ts', import.meta.url);
@@ -23,14 +22,9 @@ export class Player {
     private readonly node: AudioWorkletNode,
   ) {}
 
-  static async open(
-    audio: Audio,
-    lane: Lane,
-    taps: Taps,
-    onReadings: (readings: LiveReadings) => void,
-  ): Promise<Player> {
-    const context = new AudioContext({ sampleRate: audio.sampleRate, latencyHint: 'interactive' });
-    const node = await createLiveNode(context, { audio, lane, taps });
+  static async open(options: LiveOptions, onReadings: (readings: LiveReadings) => void): Promise<Player> {
+    const context = new AudioContext({ sampleRate: options.audio.sampleRate, latencyHint: 'interactive' });
+    const node = await createLiveNode(context, options);
     node.port.onmessage = ({ data }: MessageEvent<LiveReadings>) => onReadings(data);
     node.connect(context.destination);
     return new Player(context, node);

@@ -294,9 +294,7 @@ export class FullPass {
           ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
           : null,
         images:
-          stages[i].kind === 'stereo'
-            ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() }
-            : null,
+          stages[i].kind === 'stereo' ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
       });
     });
     if (keep) this.kept = keep;

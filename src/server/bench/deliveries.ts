@@ -6,6 +6,7 @@ import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
 import { currentMix } from './releases';
+import { responsesOf } from './responses';
 import type { DeliverySummary, NewDelivery } from '../../exchange/delivery';
 import type { DeliveryOrder } from '../render/delivery';
 
@@ -86,6 +87,7 @@ interface OrderRow {
   release: string;
   artist: string;
   version: string | null;
+  accountId: string;
 }
 
 /** What a worker needs to render a delivery; undefined when it is gone. */
@@ -105,8 +107,10 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
         'm.source',
       ],
       ...['m.frames', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
+      'r.account_id as accountId',
     );
   if (!row) return undefined;
+  const lane = parseLane(row.lane);
   const { mixName, originalHash, workingHash, sampleRate, source, title, release, artist } = row;
   return {
     mix: {
@@ -117,7 +121,8 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
       bits: source.float ? 32 : source.bits,
       frames: Number(row.frames),
     },
-    lane: parseLane(row.lane),
+    lane,
+    responses: await responsesOf(db, row.accountId, lane),
     versionName: row.version ?? 'removed version',
     destination: destinationSchema.parse(row.destination),
     // The column is single precision; the interface sets tenths.

@@ -48,16 +48,22 @@ export async function versionState(trx: Knex, { id, name, current, pins }: Versi
   };
 }
 
-/** Saves a changed lane as the next step; steps that were undone are dropped. Throws a Problem (409) when another window changed it. */
+/** Saves a changed lane as the next step, or into the present one; behind a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
 export async function saveLane(
   accountId: string,
   versionId: string,
-  { lane, label, after }: SaveLane,
+  { lane, label, after, amends }: SaveLane,
 ): Promise<VersionState> {
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     if (row.current !== after) {
       throw new Problem(409, 'This version was changed in another window. Reload the page to go on from there.');
+    }
+    if (amends) {
+      await trx('edits')
+        .where({ version_id: versionId, sequence: after })
+        .update({ lane: JSON.stringify(lane) });
+      return versionState(trx, row);
     }
     const next = after + 1;
     await trx('edits').where({ version_id: versionId }).andWhere('sequence', '>', after).delete();

@@ -41,6 +41,16 @@ export async function* decode32(file: string, channels = 2, signal?: AbortSignal
   for await (const bytes of decodeRaw(file, channels, 4, signal)) yield new Float32Array(bytes.buffer);
 }
 
+/** The same at another sample rate in Hz. */
+export async function* decode32Resampled(
+  file: string,
+  channels: number,
+  sampleRate: number,
+): AsyncGenerator<Float32Array> {
+  const filters = [`aresample=${sampleRate}:resampler=soxr:precision=33`];
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) yield new Float32Array(bytes.buffer);
+}
+
 /** Interleaved stereo float64 of a file. Rejects when the file is damaged. */
 export async function* decode64(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float64Array> {
   for await (const bytes of decodeRaw(file, channels, 8, signal)) yield new Float64Array(bytes.buffer);

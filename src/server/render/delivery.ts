@@ -6,6 +6,7 @@ import { figureOrNull, sidesInDecibels } from '../../core/measure/intake-report'
 import type { Lane } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
 import { CORE_VERSION } from '../../core/version';
+import { decodeResponses, type StoredResponse } from '../bench/responses';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
 import { measureFile } from '../intake/measure-file';
@@ -23,6 +24,8 @@ export interface DeliveryOrder {
     frames: number;
   };
   lane: Lane;
+  /** Impulse responses that the lane names. */
+  responses: Record<string, StoredResponse>;
   versionName: string;
   destination: Destination;
   levelDb: number;
@@ -48,6 +51,7 @@ export async function makeDelivery(
   const { mix, lane, destination, levelDb } = order;
   const file = await store.temporary(`.${destination.container}`);
   try {
+    const responses = await decodeResponses(order.responses, (hash) => store.path(hash), mix.sampleRate);
     const outputRate = destination.sampleRate ?? mix.sampleRate;
     const rendered = await render({
       input: store.path(mix.workingHash),
@@ -56,6 +60,7 @@ export async function makeDelivery(
       inputBits: mix.bits,
       frames: mix.frames,
       lane,
+      responses,
       levelDb,
       outputRate,
       depth: destination.depth,

@@ -246,7 +246,10 @@ export async function render(options: RenderOptions): Promise<Rendered> {
   const decoded = counted(decode64(input, channels), (frames) =>
     onProgress(0.6 * Math.min(1, frames / Math.max(1, options.frames))),
   );
-  const processed = stages.length > 0 ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.responses) : decoded;
+  const processed =
+    stages.length > 0
+      ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.responses)
+      : decoded;
   const atRate = inputRate === outputRate ? processed : converted(processed, inputRate, outputRate);
   try {
     await pipeline(Readable.from(asBytes(tap.follow(atRate))), createWriteStream(scratch));
@@ -259,8 +262,9 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       settings: { inputGainDb: 0, ceilingDbtp: guardDbtp ?? 0, lookAheadMs: 5, recoveryMs: 120 },
     };
     const rendered = fromFile(scratch);
-    const safe = counted(guarded ? throughStages(rendered, { ...EMPTY_LANE, stages: [guard] }, outputRate) : rendered, (frames) =>
-      onProgress(0.6 + 0.4 * Math.min(1, frames / Math.max(1, tap.frames))),
+    const safe = counted(
+      guarded ? throughStages(rendered, { ...EMPTY_LANE, stages: [guard] }, outputRate) : rendered,
+      (frames) => onProgress(0.6 + 0.4 * Math.min(1, frames / Math.max(1, tap.frames))),
     );
     if (depth === '32f') {
       await encode(asFloat32(safe), options);

@@ -7,9 +7,10 @@ export async function referencedFiles(db: Knex): Promise<Set<string>> {
     'working_hash',
   );
   const deliveries = await db('deliveries').whereNotNull('file_hash').select<{ file_hash: string }[]>('file_hash');
+  const responses = await db('impulse_responses').select<{ file_hash: string }[]>('file_hash');
   const hashes = [
     ...mixes.flatMap((mix) => [mix.original_hash, mix.working_hash]),
-    ...deliveries.map(({ file_hash }) => file_hash),
+    ...[...deliveries, ...responses].map(({ file_hash }) => file_hash),
   ];
   return new Set(hashes.filter((hash) => hash !== null));
 }

@@ -28,8 +28,8 @@ export function LaneFile() {
   const open = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const { stages } = parseLane(JSON.parse(await file.text()));
-      session.edit(`Open ${file.name}`.slice(0, 80), () => stages);
+      const lane = parseLane(JSON.parse(await file.text()));
+      session.editLane(`Open ${file.name}`.slice(0, 80), () => lane);
     } catch (error) {
       const reason = error instanceof SyntaxError ? 'It does not hold JSON.' : (error as Error).message;
       session.report(`${file.name}: ${reason} Choose a file that was saved here as a lane file.`);
@@ -56,7 +56,7 @@ export function LaneFile() {
         >
           <ListItemText
             primary="Open a lane file…"
-            secondary="Replaces the stages of this version; undo brings them back"
+            secondary="Replaces the stages and crossovers of this version; undo brings them back"
           />
         </MenuItem>
       </Menu>

@@ -7,6 +7,8 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   joints: [],
   gainReduction: [],
   movements: [],
+  bandReductions: [],
+  correlations: [],
   samplePeak: [samplePeak, samplePeak / 2],
   truePeak: [truePeak, truePeak / 2],
   momentaryLufs: -20,

@@ -67,6 +67,8 @@ const SILENT: LiveReadings = {
   joints: [],
   gainReduction: [],
   movements: [],
+  bandReductions: [],
+  correlations: [],
   samplePeak: [0, 0],
   truePeak: [0, 0],
   momentaryLufs: -70,
@@ -78,7 +80,7 @@ const SILENT: LiveReadings = {
 
 /** A server that keeps the lane it is given, and can be made to fail. */
 class Server {
-  saved: { lane: Lane; label: string; after: number }[] = [];
+  saved: { lane: Lane; label: string; after: number; amends: boolean }[] = [];
   failing = false;
   asked: string[] = [];
 
@@ -96,7 +98,7 @@ class Server {
     if (address.endsWith('/undo')) return Promise.resolve(Response.json(START));
     const body = JSON.parse(init.body!) as Server['saved'][number];
     this.saved.push(body);
-    return Promise.resolve(Response.json(version(body.after + 1, body.lane)));
+    return Promise.resolve(Response.json(version(body.after + (body.amends ? 0 : 1), body.lane)));
   };
 }
 

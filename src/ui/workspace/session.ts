@@ -1,6 +1,12 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { MAX_STAGES, newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
+import { bandRegion, withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
+import { deEsserBand } from '../../core/stages/de-esser/design';
 import { regionBands } from '../../core/stages/equalizer/region';
+import type { EqualizerBand } from '../../core/stages/equalizer/settings';
+import { compressorSettings } from '../../core/stages/compressor/settings';
+import { describe, type ImpulseResponse } from '../../core/stages/definition';
 import type { StageKind } from '../../core/stages/registry';
 import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
 import { decodeMix, Player } from '../../engine/live/player';
@@ -11,11 +17,14 @@ import type { Pin, VersionState } from '../../exchange/version';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
 import { LiveBoard } from './live-board';
+import { Responses } from './responses';
 import { StageComparison } from './stage-comparison';
 import { readView, writeView } from './view-memory';
 
 const SAVE_DELAY_MS = 250;
 const PASS_DELAY_MS = 60;
+/** LU by which a matched makeup may be off. */
+const MATCHED_LU = 0.05;
 
 export interface WorkspaceState {
   workspace: Workspace;
@@ -26,6 +35,7 @@ export interface WorkspaceState {
   arrived: number;
   audio: Audio | null;
   openStage: string | null;
+  /** Of an equalizer its band, of a stage that works by bands the lane's. */
   openBand: number;
   pass: PassResult | null;
   /** Share of the pass that is done; null when none runs. */
@@ -53,6 +63,7 @@ export class WorkspaceSession {
   readonly taps: Taps = makeTaps();
   private player: Player | null = null;
   private passClient: PassClient | null = null;
+  private responses: Responses | null = null;
   private readonly comparison = new StageComparison(
     () => this.matchLevels(),
     (problem) => this.report(problem),
@@ -66,6 +77,8 @@ export class WorkspaceSession {
   private save: Promise<void> = Promise.resolve();
   private pinsSaved: Promise<void> = Promise.resolve();
   private dirty = false;
+  /** Whether what is not saved yet belongs to the last step. */
+  private amends = false;
   private saveFailed = false;
   private closed = false;
 
@@ -124,18 +137,24 @@ export class WorkspaceSession {
     try {
       const file = await this.fetchMix(mix.id);
       const audio = await decodeMix(file, mix.source.sampleRate);
+      this.responses = new Responses(mix.source.sampleRate, (name, response) => this.addResponse(name, response));
+      const { lane } = this.state.version;
+      await this.responses.need(lane);
       if (this.closed) return;
       this.passClient = new PassClient(audio, {
         onProgress: (share) => this.patch({ passShare: share }),
         onResult: (pass) => {
           this.patch({ pass, passShare: null, passProblem: null });
           this.matchLevels();
+          this.matchMakeups(pass);
         },
         onFailure: (passProblem) => this.patch({ passProblem, passShare: null }),
       });
-      const { lane } = this.state.version;
+      this.responses.giveTo((name, response) => this.passClient?.addResponse(name, response));
       this.passClient.run(lane);
-      const player = await Player.open(audio, lane, this.taps, (readings) => this.heard(readings));
+      const responses: Record<string, ImpulseResponse> = {};
+      this.responses.giveTo((name, response) => (responses[name] = response));
+      const player = await Player.open({ audio, lane, taps: this.taps, responses }, (readings) => this.heard(readings));
       if (this.closed) return void player.close();
       this.player = player;
       this.patch({ audio, arrived: 1, passShare: 0 });
@@ -148,6 +167,17 @@ export class WorkspaceSession {
     } catch (error) {
       this.patch({ problem: (error as Error).message });
     }
+  }
+
+  /** An impulse response that was put in and is here. */
+  responseNamed(name: string): ImpulseResponse | undefined {
+    return this.responses?.get(name);
+  }
+
+  private addResponse(name: string, response: ImpulseResponse): void {
+    this.player?.send({ type: 'response', name, response });
+    this.passClient?.addResponse(name, response);
+    this.comparison.addResponse(name, response);
   }
 
   private async fetchMix(mixId: string): Promise<ArrayBuffer> {
@@ -280,7 +310,8 @@ export class WorkspaceSession {
 
   private measureComparison(): void {
     const { against, audio } = this.state;
-    if (against && audio) this.comparison.measure(audio, this.laneWithout(against));
+    if (against && audio)
+      this.comparison.measure(audio, this.laneWithout(against), (take) => this.responses?.giveTo(take));
   }
 
   /** Lets only the region of the open band through, or everything again. */
@@ -296,12 +327,32 @@ export class WorkspaceSession {
     this.patch({ sweeping: on && stage?.kind === 'equalizer' });
   }
 
+  /** Bands that let only the region of the open band pass; none where there is no such region. */
+  private openRegion(): EqualizerBand[] {
+    const { version, openStage, openBand } = this.state;
+    const { stages, crossovers } = version.lane;
+    const stage = stages.find(({ id }) => id === openStage);
+    switch (stage?.kind) {
+      case 'equalizer':
+        return stage.settings.bands[openBand] ? regionBands(stage.settings.bands[openBand]) : [];
+      case 'deEsser':
+        return regionBands(deEsserBand(stage.settings, -stage.settings.rangeDb));
+      case 'bandDynamics':
+      case 'stereo':
+        return bandRegion(crossovers, Math.min(openBand, crossovers.frequenciesHz.length));
+      case 'trim':
+      case 'compressor':
+      case 'room':
+      case 'limiter':
+      case undefined:
+        return [];
+    }
+  }
+
   private sendRegion(): void {
-    const { soloRegion, version, openStage, openBand } = this.state;
-    const stage = version.lane.stages.find(({ id }) => id === openStage);
-    const band = stage?.kind === 'equalizer' ? stage.settings.bands[openBand] : undefined;
-    if (soloRegion && !band) this.patch({ soloRegion: false });
-    const bands = soloRegion && band ? regionBands(band) : [];
+    const { soloRegion } = this.state;
+    const bands = soloRegion ? this.openRegion() : [];
+    if (soloRegion && bands.length === 0) this.patch({ soloRegion: false });
     const text = JSON.stringify(bands);
     if (text === this.regionSent) return;
     this.regionSent = text;
@@ -338,15 +389,65 @@ export class WorkspaceSession {
 
   /** Changes the lane: heard at once, saved in a moment, and measured by a new full pass. */
   edit(label: string, change: (stages: Stage[]) => Stage[]): void {
+    this.editLane(label, (lane) => ({ ...lane, stages: change(lane.stages) }));
+  }
+
+  /** Moves a crossover of the lane, or gives all of them another phase. */
+  setCrossovers(label: string, change: (crossovers: Crossovers) => Crossovers): void {
+    this.editLane(label, (lane) => ({ ...lane, crossovers: change(lane.crossovers) }));
+  }
+
+  moveCrossover(index: number, frequencyHz: number): void {
+    this.setCrossovers(`Move crossover ${index + 1}`, (crossovers) => withCrossoverAt(crossovers, index, frequencyHz));
+  }
+
+  splitBand(band: number): void {
+    this.editLane(`Split band ${band + 1}`, (lane) => withBandSplit(lane, band));
+  }
+
+  removeCrossover(index: number): void {
+    this.editLane(`Remove crossover ${index + 1}`, (lane) => withCrossoverRemoved(lane, index));
+    this.openBand(Math.min(this.state.openBand, this.state.version.lane.crossovers.frequenciesHz.length));
+  }
+
+  /** Changes the lane as a whole, its crossovers included. */
+  editLane(label: string, change: (lane: Lane) => Lane): void {
     const { version } = this.state;
-    const lane: Lane = { ...version.lane, stages: change(version.lane.stages) };
+    const lane = change(version.lane);
+    if (lane === version.lane) return;
     this.label = label;
+    this.amends = false;
+    this.keep(lane);
+  }
+
+  private keep(lane: Lane): void {
+    const { version } = this.state;
     this.dirty = true;
     this.take({ ...version, lane });
     if (!lane.stages.some(({ id }) => id === this.state.openStage)) this.keepOpenStage({ ...version, lane });
     this.patch({ saving: 'saving' });
     clearTimeout(this.saveTimer);
     this.saveTimer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);
+  }
+
+  /** Sets the makeup of compressors that hold their loudness: as loud out as in, by the last full pass. */
+  private matchMakeups({ joints }: PassResult): void {
+    const { version, passShare } = this.state;
+    const holds = (stage: Stage) => stage.kind === 'compressor' && stage.on && stage.settings.makeupMatched;
+    // When a newer change is about to be measured, that measurement counts.
+    if (passShare !== null || !version.lane.stages.some(holds)) return;
+    if (joints.length !== version.lane.stages.length + 1) return;
+    const { min, max } = describe(compressorSettings.shape.makeupDb);
+    const matched = version.lane.stages.map((stage, i): Stage => {
+      if (stage.kind !== 'compressor' || !holds(stage)) return stage;
+      const off = joints[i].integratedLufs - joints[i + 1].integratedLufs;
+      const makeupDb = Math.round(100 * Math.max(min, Math.min(max, stage.settings.makeupDb + off))) / 100;
+      if (!Number.isFinite(off) || Math.abs(off) < MATCHED_LU || makeupDb === stage.settings.makeupDb) return stage;
+      return { ...stage, settings: { ...stage.settings, makeupDb } };
+    });
+    if (matched.every((stage, i) => stage === version.lane.stages[i])) return;
+    if (!this.dirty) this.amends = true;
+    this.keep({ ...version.lane, stages: matched });
   }
 
   addStage(kind: StageKind, at: number): void {
@@ -458,6 +559,14 @@ export class WorkspaceSession {
   private take(version: VersionState): void {
     this.patch({ version });
     const { lane } = version;
+    if (this.responses && !this.responses.has(lane)) {
+      // What it needs is fetched first; what was taken meanwhile comes in its place.
+      this.responses.need(lane).then(
+        () => this.take(this.state.version),
+        (error: Error) => this.report(error.message),
+      );
+      return;
+    }
     this.player?.send({ type: 'lane', lane });
     if (this.state.against) {
       if (lane.stages.some(({ id, on }) => id === this.state.against && on)) this.sendAgainst();
@@ -478,11 +587,12 @@ export class WorkspaceSession {
     this.save = this.save.then(async () => {
       if (!this.dirty) return;
       this.dirty = false;
+      const { amends } = this;
       const { id, lane, step } = this.state.version;
       try {
         const saved = await api<VersionState>(`/api/versions/${id}/lane`, {
           method: 'PUT',
-          body: { lane, label: this.label, after: step },
+          body: { lane, label: this.label || 'Makeup', after: step, amends },
           keepalive: true,
         });
         const { version } = this.state;

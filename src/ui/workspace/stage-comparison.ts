@@ -1,3 +1,4 @@
+import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
 import { PassClient } from '../../engine/pass/client';
 import type { Audio, ProgrammeReading } from '../../engine/pass/result';
@@ -13,7 +14,13 @@ export class StageComparison {
     private readonly onFailure: (problem: string) => void,
   ) {}
 
-  measure(audio: Audio, laneWithout: Lane): void {
+  /** `give` hands over the impulse responses that are known already. */
+  measure(
+    audio: Audio,
+    laneWithout: Lane,
+    give: (take: (name: string, response: ImpulseResponse) => void) => void,
+  ): void {
+    const begun = this.client !== null;
     this.client ??= new PassClient(audio, {
       onProgress: () => {},
       onResult: ({ master }) => {
@@ -22,7 +29,12 @@ export class StageComparison {
       },
       onFailure: this.onFailure,
     });
+    if (!begun) give((name, response) => this.addResponse(name, response));
     this.client.run(laneWithout);
+  }
+
+  addResponse(name: string, response: ImpulseResponse): void {
+    this.client?.addResponse(name, response);
   }
 
   /** Forgets what was measured and lets go of the worker. */

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { describe, quantity } from '../definition';
+import { equalizerBand, type EqualizerBand } from '../equalizer/settings';
 
 export const MAX_CROSSOVERS = 4;
 export const MAX_BAND_COUNT = MAX_CROSSOVERS + 1;
@@ -45,6 +46,17 @@ export function withCrossoverAt(crossovers: Crossovers, index: number, frequency
   const most = index < frequenciesHz.length - 1 ? Math.floor(frequenciesHz[index + 1] / CLOSEST) : max;
   const held = Math.round(Math.max(least, Math.min(most, frequencyHz)));
   return { ...crossovers, frequenciesHz: frequenciesHz.map((hz, i) => (i === index ? held : hz)) };
+}
+
+/** Bands of an equalizer that let only one band of the lane pass, with the slopes of its crossovers: Butterworth twice. */
+export function bandRegion(crossovers: Crossovers, band: number): EqualizerBand[] {
+  const [from, to] = bandEdges(crossovers, band);
+  const pass = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
+    equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 });
+  return [
+    ...(from > 0 ? [pass('highPass', from), pass('highPass', from)] : []),
+    ...(to < Infinity ? [pass('lowPass', to), pass('lowPass', to)] : []),
+  ];
 }
 
 /** Edges of a band in Hz; 0 and infinity at the ends. */

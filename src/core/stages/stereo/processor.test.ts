@@ -8,7 +8,9 @@ import { MONO_SHAPES } from './settings';
 const RATE = 48000;
 const signal: Stereo = { left: noise(2 * RATE, 0.3, 1), right: noise(2 * RATE, 0.3, 2) };
 const through = (settings: object, input = signal) => aligned(input, [{ kind: 'stereo', settings }], RATE);
-const widths = (...percent: number[]) => ({ widthsPercent: [...percent, ...Array(5 - percent.length).fill(100)] });
+const widths = (...percent: number[]) => ({
+  widthsPercent: [...percent, ...new Array<number>(5 - percent.length).fill(100)],
+});
 const mid = ({ left, right }: Stereo) => left.map((x, i) => (x + right[i]) / 2);
 const side = ({ left, right }: Stereo) => left.map((x, i) => (x - right[i]) / 2);
 const expectNear = (a: Float64Array, b: Float64Array) => expect(db(difference(a, b))).toBeLessThan(-280);

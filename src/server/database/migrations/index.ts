@@ -1,6 +1,7 @@
 import type { Knex } from 'knex';
 import { firstSlice } from './001-first-slice';
 import { completeIntake } from './002-complete-intake';
+import { impulseResponses } from './004-impulse-responses';
 import { mixesAndPins } from './003-mixes-and-pins';
 
 /** Every migration by name, in order; only ever added to. */
@@ -8,4 +9,5 @@ export const migrations: Record<string, Knex.Migration> = {
   '001-first-slice': firstSlice,
   '002-complete-intake': completeIntake,
   '003-mixes-and-pins': mixesAndPins,
+  '004-impulse-responses': impulseResponses,
 };

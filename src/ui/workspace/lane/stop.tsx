@@ -7,7 +7,8 @@ import ButtonBase from '@mui/material/ButtonBase';
 import type { KeyboardEvent } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import { STAGES } from '../../../core/stages/registry';
-import { change, count } from '../../format';
+import { WET_OFF_DB } from '../../../core/stages/room/settings';
+import { change, count, figure } from '../../format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useLiveReadings, useSession, useWorkspace } from '../context';
 
@@ -17,6 +18,7 @@ function useFigure(stage: Stage, index: number): string {
   useLiveReadings();
   const trace = useWorkspace((state) => state.pass?.gainReduction[index]);
   const playing = useWorkspace((state) => state.playing);
+  const bands = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
   if (!stage.on) return 'off';
   switch (stage.kind) {
     case 'trim': {
@@ -25,6 +27,18 @@ function useFigure(stage: Stage, index: number): string {
     }
     case 'equalizer':
       return count(stage.settings.bands.filter(({ on }) => on).length, 'band');
+    case 'stereo': {
+      const { widthsPercent, monoBelow, monoUpperHz } = stage.settings;
+      const used = widthsPercent.slice(0, bands);
+      const [least, most] = [Math.min(...used), Math.max(...used)];
+      if (least === most && least === 100 && monoBelow) return `mono < ${monoUpperHz} Hz`;
+      return least === most ? `${least} % wide` : `${least}–${most} %`;
+    }
+    case 'room':
+      return stage.settings.wetDb <= WET_OFF_DB ? 'silent' : `${figure(stage.settings.wetDb)} dB`;
+    case 'deEsser':
+    case 'compressor':
+    case 'bandDynamics':
     case 'limiter': {
       const reduction = playing
         ? (board.reductions[index]?.value ?? 0)
@@ -62,7 +76,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
         sx={{
           ...{
             position: 'relative',
-            width: 112,
+            width: 'min(112px, 100% - 6px)',
             height: 42,
             bgcolor: 'background.paper',
             borderRadius: 2,
@@ -97,7 +111,9 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
             lineHeight: 1.3,
           }}
         >
-          <Box sx={{ fontWeight: 650 }}>{title}</Box>
+          <Box sx={{ fontWeight: 650, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', mr: 1.5 }}>
+            {title}
+          </Box>
           <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 11.5, color: 'text.secondary', whiteSpace: 'nowrap' }}>
             {figureText}
           </Box>

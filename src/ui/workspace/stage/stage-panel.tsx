@@ -2,8 +2,13 @@
 
 import Box from '@mui/material/Box';
 import { useWorkspace } from '../context';
+import { BandDynamicsStage } from './band-dynamics/band-dynamics-stage';
+import { CompressorStage } from './compressor/compressor-stage';
+import { DeEsserStage } from './de-esser/de-esser-stage';
 import { EqualizerStage } from './equalizer/equalizer-stage';
 import { LimiterStage } from './limiter/limiter-stage';
+import { RoomStage } from './room/room-stage';
+import { StereoStage } from './stereo/stereo-stage';
 import { TrimStage } from './trim/trim-stage';
 
 /** The open stage, or what to do when there is none. */
@@ -26,6 +31,16 @@ export function StagePanel() {
       return <TrimStage stage={stage} index={index} />;
     case 'equalizer':
       return <EqualizerStage stage={stage} index={index} />;
+    case 'deEsser':
+      return <DeEsserStage stage={stage} index={index} />;
+    case 'compressor':
+      return <CompressorStage stage={stage} index={index} />;
+    case 'bandDynamics':
+      return <BandDynamicsStage stage={stage} index={index} />;
+    case 'stereo':
+      return <StereoStage stage={stage} index={index} />;
+    case 'room':
+      return <RoomStage stage={stage} index={index} />;
     case 'limiter':
       return <LimiterStage stage={stage} index={index} />;
   }

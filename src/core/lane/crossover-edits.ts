@@ -1,0 +1,52 @@
+import { bandEdges, CLOSEST, MAX_CROSSOVERS, type Crossovers } from '../stages/bands/crossovers';
+import { dynamicsBand } from '../stages/band-dynamics/settings';
+import type { Lane, Stage } from './schema';
+
+/** Hz at which a band without an edge ends. */
+const ENDS = [20, 20000];
+
+/** Where a band can be split in two: the middle of its octaves; null where there is no room, or there are bands enough. */
+export function splitFrequency(crossovers: Crossovers, band: number): number | null {
+  if (crossovers.frequenciesHz.length >= MAX_CROSSOVERS) return null;
+  const [from, to] = bandEdges(crossovers, band);
+  const middle = Math.round(Math.sqrt(Math.max(from, ENDS[0]) * Math.min(to, ENDS[1])));
+  const room = (from === 0 || middle >= from * CLOSEST) && (to === Infinity || to >= middle * CLOSEST);
+  return room ? middle : null;
+}
+
+/** Changes the settings that each band-wise stage has for its bands. */
+function withBands(lane: Lane, change: <Band>(bands: Band[], fresh: Band) => Band[]): Stage[] {
+  return lane.stages.map((stage) => {
+    if (stage.kind === 'bandDynamics')
+      return { ...stage, settings: { ...stage.settings, bands: change(stage.settings.bands, dynamicsBand.parse({})) } };
+    if (stage.kind === 'stereo')
+      return { ...stage, settings: { ...stage.settings, widthsPercent: change(stage.settings.widthsPercent, 100) } };
+    return stage;
+  });
+}
+
+/** The lane with a band split in two, both with the settings that it had; the same lane where there is no room. */
+export function withBandSplit(lane: Lane, band: number): Lane {
+  const frequencyHz = splitFrequency(lane.crossovers, band);
+  if (frequencyHz === null) return lane;
+  const { frequenciesHz } = lane.crossovers;
+  return {
+    ...lane,
+    crossovers: {
+      ...lane.crossovers,
+      frequenciesHz: [...frequenciesHz.slice(0, band), frequencyHz, ...frequenciesHz.slice(band)],
+    },
+    stages: withBands(lane, (bands) => [...bands.slice(0, band + 1), ...bands.slice(band, -1)]),
+  };
+}
+
+/** The lane without a crossover: the band above it joins the one below, whose settings stay. One crossover always stays. */
+export function withCrossoverRemoved(lane: Lane, index: number): Lane {
+  const { frequenciesHz } = lane.crossovers;
+  if (frequenciesHz.length === 1) return lane;
+  return {
+    ...lane,
+    crossovers: { ...lane.crossovers, frequenciesHz: frequenciesHz.filter((_, i) => i !== index) },
+    stages: withBands(lane, (bands, fresh) => [...bands.filter((_, i) => i !== index + 1), fresh]),
+  };
+}

@@ -1,0 +1,117 @@
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { Readable } from 'node:stream';
+import type { Knex } from 'knex';
+import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import { LONGEST_RESPONSE_SECONDS } from '../../core/stages/room/settings';
+import type { ResponseSummary } from '../../exchange/response';
+import { decodeResponse } from '../codecs/response';
+import { probe } from '../codecs/probe';
+import { database } from '../database/connection';
+import { notFound, Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+
+/** Ten seconds of stereo in 32 bits at 192 kHz, and room for a header. */
+const MAX_BYTES = 16 * 1024 * 1024;
+const MAX_RESPONSES = 100;
+
+/** A stored impulse response: what a render needs to know of it. */
+export interface StoredResponse {
+  hash: string;
+  channels: number;
+}
+
+export async function listResponses(accountId: string): Promise<ResponseSummary[]> {
+  return database()('impulse_responses')
+    .where({ account_id: accountId })
+    .orderBy('created_at')
+    .select<ResponseSummary[]>('id', 'name', 'seconds');
+}
+
+/** Takes an uploaded impulse response. Throws a Problem with the reason when it cannot be one; nothing is kept then. */
+export async function receiveResponse(accountId: string, fileName: string, body: Readable): Promise<ResponseSummary> {
+  const store = audioStore();
+  const received = await store.receive(body, MAX_BYTES).catch((error: unknown) => {
+    throw error instanceof Problem
+      ? error
+      : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
+  });
+  try {
+    const source = await probe(received.file).catch(() => {
+      throw new Problem(422, `${fileName} is no sound with one or two channels. Choose a WAV file of a room.`);
+    });
+    if (source.durationSeconds > LONGEST_RESPONSE_SECONDS + 0.01) {
+      const seconds = source.durationSeconds.toFixed(1);
+      throw new Problem(
+        422,
+        `${fileName} lasts ${seconds} s. An impulse response may have up to ${LONGEST_RESPONSE_SECONDS} s; cut its end.`,
+      );
+    }
+    await decodeResponse(received.file, source.channels, source.sampleRate).catch((error: Error) => {
+      throw new Problem(422, /silent/.test(error.message) ? error.message : `${fileName} is damaged. Export it again.`);
+    });
+    await store.adopt(received.file, received.hash);
+    return await database().transaction(async (trx) => {
+      const [{ count }] = await trx('impulse_responses')
+        .where({ account_id: accountId })
+        .count<{ count: string }[]>('id');
+      if (Number(count) >= MAX_RESPONSES)
+        throw new Problem(422, `There are ${MAX_RESPONSES} impulse responses already, the most there may be.`);
+      const [row] = await trx('impulse_responses')
+        .insert({
+          account_id: accountId,
+          name: path.basename(fileName, path.extname(fileName)).slice(0, 80) || 'Untitled',
+          file_hash: received.hash,
+          channels: source.channels,
+          seconds: source.durationSeconds,
+        })
+        .returning<ResponseSummary[]>(['id', 'name', 'seconds']);
+      return row;
+    });
+  } catch (error) {
+    await rm(received.file, { force: true });
+    throw error;
+  }
+}
+
+/** Interleaved stereo of an impulse response at a sample rate in Hz. Throws a Problem (404) for another's. */
+export async function responseSamples(accountId: string, id: string, sampleRate: number): Promise<Float32Array> {
+  const row = await database()('impulse_responses')
+    .where({ id, account_id: accountId })
+    .first<{ hash: string; channels: number } | undefined>('file_hash as hash', 'channels');
+  if (!row) throw notFound('impulse response');
+  const { left, right } = await decodeResponse(audioStore().path(row.hash), row.channels, sampleRate);
+  return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
+}
+
+/** The stored impulse responses of an account that a lane names. */
+export async function responsesOf(
+  db: Knex,
+  accountId: string,
+  { stages }: Lane,
+): Promise<Record<string, StoredResponse>> {
+  const names = stages.flatMap((stage) =>
+    stage.kind === 'room' && stage.on && stage.settings.response === 'file' && stage.settings.file
+      ? [stage.settings.file]
+      : [],
+  );
+  // The identifiers come from saved settings, which may hold anything.
+  const rows = await db('impulse_responses')
+    .where({ account_id: accountId })
+    .whereRaw('id::text = ANY(?)', [names])
+    .select<{ id: string; hash: string; channels: number }[]>('id', 'file_hash as hash', 'channels');
+  return Object.fromEntries(rows.map(({ id, hash, channels }) => [id, { hash, channels }]));
+}
+
+/** What {@link responsesOf} found, decoded at a sample rate in Hz. */
+export async function decodeResponses(
+  stored: Record<string, StoredResponse>,
+  pathOf: (hash: string) => string,
+  sampleRate: number,
+): Promise<Map<string, ImpulseResponse>> {
+  const decoded = new Map<string, ImpulseResponse>();
+  for (const [name, { hash, channels }] of Object.entries(stored))
+    decoded.set(name, await decodeResponse(pathOf(hash), channels, sampleRate));
+  return decoded;
+}

@@ -1,0 +1,173 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useMemo } from 'react';
+import { z } from 'zod';
+import type { Stage } from '../../../../core/lane/schema';
+import { compressorDesign } from '../../../../core/stages/compressor/design';
+import {
+  CIRCUIT_HELP,
+  compressorSettings,
+  type Circuit,
+  type CompressorSettings,
+  type DETECTORS,
+  type OPERATIONS,
+} from '../../../../core/stages/compressor/settings';
+import { describe } from '../../../../core/stages/definition';
+import { staticReduction } from '../../../../core/stages/dynamics';
+import { usePalette } from '../../../theme/use-palette';
+import { useSession, useWorkspace } from '../../context';
+import { ChoiceRow } from '../choice-row';
+import { Reductions } from '../dynamics/reductions';
+import { TransferCurve } from '../dynamics/transfer-curve';
+import { remembered } from '../remembered';
+import { Key, StageFrame } from '../stage-frame';
+import { StageQuantity } from '../stage-quantity';
+import { SwitchRow } from '../switch-row';
+import { TabsRow } from '../tabs-row';
+import { CompressionHistory } from './compression-history';
+
+const CIRCUIT_TITLES: Record<Circuit, string> = {
+  vca: 'VCA, feed-forward',
+  fet: 'FET, feedback',
+  opto: 'Opto, two-stage release',
+  variableMu: 'Variable mu, growing ratio',
+};
+const OPERATION_TITLES: Record<(typeof OPERATIONS)[number], string> = {
+  stereo: 'Left and right',
+  midSide: 'Mid and side',
+  mid: 'Mid alone',
+  side: 'Side alone',
+};
+const DETECTOR_TITLES: Record<(typeof DETECTORS)[number], string> = { peak: 'Peaks', rms: 'Mean square, 10 ms' };
+
+const useTab = remembered('compressor-controls', z.object({ tab: z.enum(['main', 'shape', 'key']).default('main') }));
+
+type Numeric = Exclude<
+  keyof CompressorSettings,
+  'circuit' | 'operation' | 'detector' | 'autoRelease' | 'makeupMatched'
+>;
+
+/** The compressor: its curve with where the programme is, what it did, and its controls. */
+export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind: 'compressor' }>; index: number }) {
+  const session = useSession();
+  const palette = usePalette();
+  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
+  const { tab } = useTab();
+  const { settings } = stage;
+  const design = useMemo(() => compressorDesign(settings, sampleRate), [settings, sampleRate]);
+  const set = (label: string, part: Partial<CompressorSettings>) => session.setStage(stage, label, part);
+  const output = (level: number) =>
+    level + 20 * Math.log10(design.dry + design.wet * 10 ** (-staticReduction(design, level) / 20) || 1e-9);
+  const live = () => {
+    const latest = session.board.latest;
+    const joint = latest?.joints[index];
+    if (!latest || !joint) return null;
+    const into = 20 * Math.log10(Math.max(1e-6, joint.samplePeak));
+    const gain = 10 ** (-(latest.gainReduction[index] ?? 0) / 20);
+    return { into, out: into + 20 * Math.log10(design.dry + design.wet * gain) };
+  };
+
+  const quantity = (name: Numeric) => {
+    const description = describe(compressorSettings.shape[name]);
+    return (
+      <StageQuantity
+        key={name}
+        stage={stage.id}
+        control={name}
+        quantity={description}
+        value={settings[name]}
+        disabled={name === 'makeupDb' && settings.makeupMatched}
+        onChange={(value) => set(description.title, { [name]: value })}
+      />
+    );
+  };
+  return (
+    <StageFrame
+      stage={stage}
+      index={index}
+      legend={
+        <>
+          <Key color={palette.ink}>gain reduction, peaks held</Key>
+          <Key color={palette.copper}>in</Key>
+          <Key color={palette.patina}>out</Key>
+        </>
+      }
+      picture={
+        <Box
+          sx={{ position: 'absolute', inset: 0, display: 'grid', gridTemplateColumns: 'minmax(0, 5fr) minmax(0, 6fr)' }}
+        >
+          <TransferCurve output={output} live={live} thresholds={[settings.thresholdDbfs]} />
+          <Box sx={{ position: 'relative' }}>
+            <CompressionHistory index={index} />
+          </Box>
+        </Box>
+      }
+    >
+      <TabsRow
+        label="Controls"
+        value={tab}
+        titles={[
+          ['main', 'Main'],
+          ['shape', 'Shape'],
+          ['key', 'Key'],
+        ]}
+        onChange={(next) => useTab.setState({ tab: next })}
+      />
+      {tab === 'main' && (
+        <>
+          <ChoiceRow
+            title="Circuit"
+            help={CIRCUIT_HELP[settings.circuit]}
+            value={settings.circuit}
+            titles={CIRCUIT_TITLES}
+            onChange={(circuit) => set('Circuit', { circuit })}
+          />
+          {quantity('thresholdDbfs')}
+          {quantity('ratio')}
+          {quantity('attackMs')}
+          {quantity('releaseMs')}
+          <SwitchRow
+            title="Automatic release"
+            help="Follows the crest factor: short peaks are let go of quickly, a dense programme slowly. Good for a whole mix; costs a set rhythm."
+            on={settings.autoRelease}
+            onChange={(autoRelease) => set('Automatic release', { autoRelease })}
+          />
+          {quantity('makeupDb')}
+          <SwitchRow
+            title="Makeup matched by measurement"
+            help="After each full pass the makeup is set so that the stage is as loud out as in: you hear compression, not level."
+            on={settings.makeupMatched}
+            onChange={(makeupMatched) => set('Matched makeup', { makeupMatched })}
+          />
+        </>
+      )}
+      {tab === 'shape' && (
+        <>
+          {(['kneeDb', 'rangeDb', 'onsetPercent', 'lookAheadMs', 'mixPercent'] as const).map(quantity)}
+          {settings.circuit === 'fet' && quantity('colourPercent')}
+        </>
+      )}
+      {tab === 'key' && (
+        <>
+          <ChoiceRow
+            title="Works on"
+            help="Both sides, mid and side as a pair, or one of these alone. Mid alone holds voice, kick and bass and leaves the width."
+            value={settings.operation}
+            titles={OPERATION_TITLES}
+            onChange={(operation) => set('Works on', { operation })}
+          />
+          <ChoiceRow
+            title="Listens to"
+            help="Peaks catch single hits; the mean square follows loudness and works more evenly. A tone reads the same on both."
+            value={settings.detector}
+            titles={DETECTOR_TITLES}
+            onChange={(detector) => set('Detector', { detector })}
+          />
+          {(['sideChainHighPassHz', 'sideChainTiltDb', 'linkPercent'] as const).map(quantity)}
+        </>
+      )}
+      <Reductions index={index} less="a higher threshold or a lower ratio keeps life." />
+    </StageFrame>
+  );
+}

@@ -3,10 +3,11 @@ import { Application } from '../tests/support/application';
 import { newClient } from '../tests/support/client';
 import { music } from '../tests/support/music';
 import { wave } from '../tests/support/wave';
-import { REFERENCE_LANE } from './core';
+import { REFERENCE_LANE, SHORT_LANE } from './core';
 import { print } from './support';
 
 const RATE = 44100;
+const WORKLET_RATE = 96000;
 const SECONDS = 240;
 
 /** Milliseconds until a text stands on the page. */
@@ -25,6 +26,7 @@ function workletShare(page: Page): Promise<number> {
       const taps = {
         before: new Float32Array(new SharedArrayBuffer(65536)),
         after: new Float32Array(new SharedArrayBuffer(65536)),
+        afterSide: new Float32Array(new SharedArrayBuffer(65536)),
         written: new Int32Array(new SharedArrayBuffer(4)),
       };
       const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);
@@ -40,7 +42,7 @@ function workletShare(page: Page): Promise<number> {
       await context.startRendering();
       return (performance.now() - start) / 1000 / seconds;
     },
-    { lane: REFERENCE_LANE, sampleRate: RATE, seconds: 30 },
+    { lane: REFERENCE_LANE, sampleRate: WORKLET_RATE, seconds: 20 },
   );
 }
 
@@ -59,7 +61,7 @@ export async function benchBrowser(): Promise<void> {
       wave(music(SECONDS, RATE, 0.35), RATE),
     );
     await client.ask('PUT', `/api/versions/${versions[0].id}/lane`, {
-      lane: REFERENCE_LANE,
+      lane: SHORT_LANE,
       label: 'Set up',
       after: 0,
     });
@@ -119,7 +121,11 @@ export async function benchBrowser(): Promise<void> {
         aim: 'at most 2.5 s',
       },
       { what: 'from a change of the first stage to fresh verdicts', figure: seconds(firstStage), aim: 'at most 2.5 s' },
-      { what: 'share of the real-time budget that the worklet uses', figure: `${(100 * share).toFixed(1)} %` },
+      {
+        what: 'share of the real-time budget that the worklet uses: reference lane, meters and taps, 96 kHz',
+        figure: `${(100 * share).toFixed(1)} %`,
+        aim: 'at most 30 %',
+      },
     ]);
   } finally {
     await browser.close();

@@ -12,8 +12,8 @@ export async function medianMs(runs: number, work: () => unknown): Promise<numbe
   return times.sort((a, b) => a - b)[Math.floor(times.length / 2)];
 }
 
-/** Runs ffmpeg on one thread to nowhere. */
-export function ffmpeg(file: string, filters: string): void {
+/** Runs ffmpeg on one thread to nowhere, through a chain of filters or a graph of them. */
+export function ffmpeg(file: string, filters: string, option: '-af' | '-filter_complex' = '-af'): void {
   const args = [
     '-v',
     'error',
@@ -22,9 +22,11 @@ export function ffmpeg(file: string, filters: string): void {
     '1',
     '-filter_threads',
     '1',
+    '-filter_complex_threads',
+    '1',
     '-i',
     file,
-    '-af',
+    option,
     filters,
     '-f',
     'null',

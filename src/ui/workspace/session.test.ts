@@ -340,3 +340,47 @@ test('the place in time is remembered from one visit to the next', async () => {
   await session.open();
   expect(lastSent('seek')).toEqual({ type: 'seek', frame: 22_050 });
 });
+
+test('a matched makeup follows the full pass and belongs to the step that it was measured for', async () => {
+  session.addStage('compressor', 1);
+  const compressor = () => state().version.lane.stages[1] as Extract<Stage, { kind: 'compressor' }>;
+  session.setStage(compressor(), 'Matched makeup', { makeupMatched: true });
+  await jest.advanceTimersByTimeAsync(400);
+  const steps = server.saved.length;
+  const joint = (integratedLufs: number) => ({ integratedLufs, truePeakDbtp: -3, samplePeakDbfs: -3 });
+  const result = (...levels: number[]) =>
+    ({ joints: levels.map(joint), mix: reading(-20, -9), master: reading(-21, -9) }) as unknown as PassResult;
+  listeners[0].onResult(result(-20, -20, -21.5));
+  expect(compressor().settings.makeupDb).toBeCloseTo(1.5, 5);
+  await jest.advanceTimersByTimeAsync(400);
+  expect(server.saved.slice(steps)).toMatchObject([{ amends: true, after: 1 }]);
+  // As loud out as in: nothing more to do.
+  listeners[0].onResult(result(-20, -20, -20.01));
+  await jest.advanceTimersByTimeAsync(400);
+  expect(server.saved).toHaveLength(steps + 1);
+});
+
+test('a crossover moves for the whole lane, bands split and join, and a band is heard alone', () => {
+  session.addStage('bandDynamics', 1);
+  const crossovers = () => state().version.lane.crossovers.frequenciesHz;
+  session.moveCrossover(0, 300);
+  expect(crossovers()).toEqual([300, 2500]);
+  session.splitBand(1);
+  expect(crossovers()).toEqual([300, 866, 2500]);
+  session.openBand(1);
+  session.listenToRegion(true);
+  expect(sent.at(-1)).toMatchObject({
+    type: 'region',
+    bands: [
+      { shape: 'highPass', frequencyHz: 300 },
+      { shape: 'highPass', frequencyHz: 300 },
+      { shape: 'lowPass', frequencyHz: 866 },
+      { shape: 'lowPass', frequencyHz: 866 },
+    ],
+  });
+  session.removeCrossover(1);
+  expect(crossovers()).toEqual([300, 2500]);
+  expect(sent.at(-1)).toMatchObject({ type: 'region', bands: [{ frequencyHz: 300 }, {}, { frequencyHz: 2500 }, {}] });
+  session.openStage('a');
+  expect(sent.at(-1)).toEqual({ type: 'region', bands: [] });
+});

@@ -1,0 +1,162 @@
+import { expect, test } from '@playwright/test';
+import { both, noise, sine, type Stereo } from '../support/signals';
+import { wave } from '../support/wave';
+import { Desk } from './desk';
+
+const RATE = 44100;
+let desk: Desk;
+test.beforeEach(async ({ page }) => {
+  desk = new Desk(page);
+  await desk.listen();
+  await desk.signIn();
+});
+
+/** Tones below, between and above the crossovers that a new lane has. */
+function threeTones(): Stereo {
+  const tones = [70, 1000, 6000].map((hz) => sine(hz, -24, 6, RATE));
+  return both(tones[0].map((x, i) => x + tones[1][i] + tones[2][i]));
+}
+
+test('a dragged crossover moves in every stage that works by bands, and changes what they do', async ({ page }) => {
+  await desk.openNewTrack('bands.wav', both(sine(1000, -20, 6, RATE)), RATE);
+  await desk.addStage('Stereo', 1);
+  await desk.addStage('Band dynamics', 2);
+  const stage = page.getByRole('region', { name: 'Band dynamics stage' });
+  const crossover = page.getByRole('slider', { name: /^Crossover 2/ });
+  await expect(crossover).toHaveAttribute('aria-valuetext', '2500 Hz');
+  // The middle band is pressed open and compressed: the tone lies in it.
+  const box = (await stage.locator('canvas').first().boundingBox())!;
+  await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.6);
+  await expect(stage).toContainText('160 to 2.5 k Hz');
+  await desk.setValue('Threshold', '-40');
+  await desk.setValue('Ratio', '20');
+  await desk.passed();
+  await expect(desk.levels()).toContainText(/out−3\d\.\d/);
+  // Dragged below the tone, which then lies in the band above.
+  const handle = (await crossover.boundingBox())!;
+  await page.mouse.move(handle.x + handle.width / 2, handle.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(handle.x + handle.width / 2 - 120, handle.y + 60, { steps: 6 });
+  await page.mouse.up();
+  await expect(crossover).toHaveAttribute('aria-valuetext', /^[34]\d\d Hz$/);
+  const words = (await crossover.getAttribute('aria-valuetext'))!;
+  await desk.passed();
+  await expect(desk.levels()).toContainText(/out−20\.\d/);
+  await desk.stage('Stereo').click();
+  await expect(page.getByRole('slider', { name: /^Crossover 2/ })).toHaveAttribute('aria-valuetext', words);
+  // By keys, and back by undo.
+  await page.getByRole('slider', { name: /^Crossover 2/ }).press('ArrowRight');
+  await expect(page.getByRole('slider', { name: /^Crossover 2/ })).not.toHaveAttribute('aria-valuetext', words);
+  await desk.saved();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('slider', { name: /^Crossover 2/ })).toHaveAttribute('aria-valuetext', words);
+});
+
+test('bands are split and joined, and one is heard alone', async ({ page }) => {
+  await desk.openNewTrack('solo.wav', threeTones(), RATE);
+  await desk.addStage('Band dynamics', 1);
+  const stage = page.getByRole('region', { name: 'Band dynamics stage' });
+  await expect(stage).toContainText('Band 1 below 160 Hz');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect.poll(() => desk.heard(6000)).toBeGreaterThan(-40);
+  await page.keyboard.press('r');
+  await expect(page.getByRole('button', { name: 'Hear only this band' })).toHaveAttribute('aria-pressed', 'true');
+  await expect.poll(async () => (await desk.heard(70)) - (await desk.heard(6000))).toBeGreaterThan(50);
+  await page.keyboard.press('r');
+  await expect.poll(async () => Math.abs((await desk.heard(70)) - (await desk.heard(6000)))).toBeLessThan(3);
+  await page.getByRole('button', { name: 'Split' }).click();
+  await expect(page.getByRole('slider', { name: /^Crossover/ })).toHaveCount(3);
+  await page.getByRole('slider', { name: /^Crossover 1/ }).press('Delete');
+  await expect(page.getByRole('slider', { name: /^Crossover/ })).toHaveCount(2);
+});
+
+test('the compressor’s figures are those of the core, its makeup matches by measurement, and undo takes one step', async ({
+  page,
+}) => {
+  await desk.openNewTrack('squeezed.wav', both(sine(1000, -10, 6, RATE)), RATE);
+  await desk.addStage('Compressor', 1);
+  await desk.setValue('Threshold', '-30');
+  await desk.setValue('Ratio', '4');
+  await desk.passed();
+  // 20 dB above the threshold at 4:1: 15 dB, all the time; the knee of 6 dB is far below.
+  const reductions = page.getByLabel('Gain reduction, typical and most');
+  await expect(reductions).toContainText(/Loudest passage−1[45]\.\d \/ −15\.0 dB/);
+  await expect(reductions).toContainText('More than 3 dB on the loudest passage is heard');
+  await expect(desk.stage('Compressor')).toContainText('−15.0 dB');
+  await expect(desk.levels()).toContainText(/out−2[45]\.\d/);
+  // Live, the stop says what the core reports.
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(desk.stage('Compressor')).toContainText(/−1[45]\.\d dB/);
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await page.getByText('Makeup matched by measurement').click();
+  await expect(page.getByRole('textbox', { name: 'Makeup value' })).toHaveValue(/1[45]\.\d/, { timeout: 30_000 });
+  await desk.passed();
+  await expect(desk.levels()).toContainText(/out−(9\.9|10\.[01])/);
+  await desk.saved();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Makeup value' })).toHaveValue('0.0');
+  await expect(page.getByRole('switch', { name: /Makeup matched/ }).or(page.getByLabel(/Makeup matched/))).not.toBeChecked();
+});
+
+test('stereo to mono: the width goes, the correlation rises and nothing is lost in mono any more', async ({ page }) => {
+  const signal = { left: noise(6 * RATE, 0.2, 1), right: noise(6 * RATE, 0.2, 2) };
+  await desk.openNewTrack('wide.wav', signal, RATE);
+  await desk.addStage('Stereo', 1);
+  const lost = page.getByLabel('Fold-down loss');
+  await expect(lost).toContainText(/3\.0 → 3\.0/);
+  await desk.setValue('All bands', '0');
+  await desk.passed();
+  await expect(lost).toContainText(/3\.0 → 0\.0/);
+  await expect(page.getByLabel('Correlation', { exact: true })).toContainText(/all\+1\.00/);
+  await expect(desk.stage('Stereo')).toContainText('0 % wide');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(page.getByLabel('Correlation', { exact: true })).toContainText(/now.*all\+1\.00/s);
+});
+
+test('an impulse response is put in, heard, and found again after a reload', async ({ page }) => {
+  const click = new Float64Array(6 * RATE);
+  for (let i = 0; i < click.length; i += RATE / 2) click[i] = 0.5;
+  await desk.openNewTrack('clicks.wav', both(click), RATE);
+  await desk.addStage('Room', 1);
+  const tail = noise(RATE, 0.3, 7).map((x, i) => x * Math.exp((-5 * i) / RATE));
+  await page.getByLabel('Impulse response to put in').setInputFiles({
+    name: 'Vault.wav',
+    mimeType: 'audio/wav',
+    buffer: wave(both(tail), RATE),
+  });
+  await expect(page.getByRole('combobox', { name: 'Room' })).toHaveText(/Vault, 1\.0 s/);
+  await desk.setValue('Wet', '0');
+  await desk.passed();
+  // Between the clicks there was silence; now there is a room.
+  await expect(desk.levels()).toContainText(/in−\d\d\.\d/);
+  const loudness = async (row: string) =>
+    Number(((await desk.levels().textContent()) ?? '').split(row)[1].slice(0, 5).replace('−', '-'));
+  expect((await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
+  await desk.saved();
+  await page.reload();
+  await desk.passed();
+  await expect(page.getByRole('combobox', { name: 'Room' })).toHaveText(/Vault, 1\.0 s/);
+  expect((await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
+});
+
+test('the de-esser listens to its region and calms it', async ({ page }) => {
+  const hiss = sine(7000, -12, 6, RATE).map((x, i) => (Math.floor(i / (RATE / 2)) % 2 ? x : 0));
+  const voice = sine(300, -12, 6, RATE).map((x, i) => (Math.floor(i / (RATE / 2)) % 2 ? x / 30 : x));
+  await desk.openNewTrack('voice.wav', both(voice.map((x, i) => x + hiss[i])), RATE);
+  await desk.addStage('De-esser', 1);
+  await desk.setValue('Frequency', '7000');
+  await desk.setValue('Threshold', '-12');
+  await desk.setValue('Range', '6');
+  await desk.passed();
+  await expect(desk.stage('De-esser')).toContainText(/−(5\.[5-9]|6\.0) dB/);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await page.getByRole('button', { name: 'Listen to the region' }).click();
+  // Over more than a second, both parts of the programme: the tone of 300 Hz is hardly there.
+  const heard: number[][] = [];
+  for (let i = 0; i < 8; i++) {
+    heard.push([await desk.heard(300), await desk.heard(7000)]);
+    await page.waitForTimeout(200);
+  }
+  const most = (column: number) => Math.max(...heard.map((each) => each[column]));
+  expect(most(1) - most(0)).toBeGreaterThan(20);
+});

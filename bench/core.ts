@@ -65,8 +65,7 @@ const NEAREST_CHAIN = (() => {
   const bands = [30, 90, 250, 600, 1500, 3400, 7000, 12000]
     .map((hz, i) => `equalizer=f=${hz}:t=q:w=1.2:g=${i % 2 ? -2 : 2}`)
     .join(',');
-  const compressor = (threshold: number) =>
-    `acompressor=threshold=${threshold}dB:ratio=2:attack=20:release=150:knee=2`;
+  const compressor = (threshold: number) => `acompressor=threshold=${threshold}dB:ratio=2:attack=20:release=150:knee=2`;
   const split = 'acrossover=split=160 2500:order=4th[a][b][c]';
   const band = (from: string, to: string, threshold: number) => `[${from}]${compressor(threshold)}[${to}]`;
   return [
@@ -183,7 +182,10 @@ export async function benchCore(): Promise<void> {
     ['compressor, FET', { ...COMPRESSOR, settings: { ...COMPRESSOR.settings, circuit: 'fet', autoRelease: true } }],
     ['band dynamics, three bands compressing', THREE_BANDS],
     ['stereo, mono bass and one width', WIDTH],
-    ['stereo, a width for each of three bands', { kind: 'stereo', settings: { widthsPercent: [0, 100, 120, 100, 100] } }],
+    [
+      'stereo, a width for each of three bands',
+      { kind: 'stereo', settings: { widthsPercent: [0, 100, 120, 100, 100] } },
+    ],
     ['room, studio', { kind: 'room', settings: { wetDb: -24 } }],
     ['room, hall', { kind: 'room', settings: { wetDb: -24, response: 'hall' } }],
     ['equalizer, linear phase', { kind: 'equalizer', settings: { phase: 'linear', bands: [bell] } }],

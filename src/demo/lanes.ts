@@ -74,7 +74,7 @@ const LANES: Record<number, object[]> = {
         { shape: 'tilt', frequencyHz: 900, gainDb: 0.8 },
       ],
     }),
-    limiter(7),
+    limiter(9.3),
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.
   4: [
@@ -98,9 +98,9 @@ const LANES: Record<number, object[]> = {
       kind: 'bandDynamics',
       settings: {
         bands: [
-          { compression: { thresholdDbfs: -24, ratio: 2, attackMs: 40, releaseMs: 250 } },
-          { compression: { thresholdDbfs: -26, ratio: 1.6, attackMs: 30, releaseMs: 220 } },
-          { compression: { thresholdDbfs: -34, ratio: 1.6, attackMs: 12, releaseMs: 160 }, makeupDb: 0.5 },
+          { compression: { thresholdDbfs: -14, ratio: 1.8, attackMs: 40, releaseMs: 250 } },
+          { compression: { thresholdDbfs: -12, ratio: 1.6, attackMs: 30, releaseMs: 220 } },
+          { compression: { thresholdDbfs: -26, ratio: 1.6, attackMs: 12, releaseMs: 160 }, makeupDb: 0.5 },
           {},
           {},
         ],

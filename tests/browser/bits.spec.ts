@@ -13,7 +13,8 @@ import { Desk } from './desk';
 const RATE = 44100;
 const SECONDS = 5;
 const LANE = parseLane({
-  schema: 1,
+  schema: 3,
+  crossovers: { frequenciesHz: [180, 2600], phase: 'linear' },
   stages: [
     { id: 'trim', kind: 'trim', settings: { gainDb: 2.5 } },
     {
@@ -40,6 +41,27 @@ const LANE = parseLane({
         ],
       },
     },
+    { id: 'de-esser', kind: 'deEsser', settings: { thresholdDb: -20 } },
+    {
+      id: 'compressor',
+      kind: 'compressor',
+      settings: { circuit: 'fet', thresholdDbfs: -24, ratio: 3, autoRelease: true, lookAheadMs: 1, sideChainTiltDb: 2 },
+    },
+    {
+      id: 'bands',
+      kind: 'bandDynamics',
+      settings: {
+        bands: [
+          { compression: { ratio: 3 } },
+          { expansion: { ratio: 2, thresholdDbfs: -30 } },
+          { limiting: { thresholdDbfs: -34 }, makeupDb: 2 },
+          {},
+          {},
+        ],
+      },
+    },
+    { id: 'stereo', kind: 'stereo', settings: { monoBelow: true, widthsPercent: [60, 100, 130, 100, 100] } },
+    { id: 'room', kind: 'room', settings: { response: 'hall', wetDb: -18 } },
     { id: 'limiter', kind: 'limiter', settings: { inputGainDb: 7 } },
   ],
 });

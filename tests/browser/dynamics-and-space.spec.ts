@@ -95,7 +95,9 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   await desk.saved();
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(page.getByRole('textbox', { name: 'Makeup value' })).toHaveValue('0.0');
-  await expect(page.getByRole('switch', { name: /Makeup matched/ }).or(page.getByLabel(/Makeup matched/))).not.toBeChecked();
+  await expect(
+    page.getByRole('switch', { name: /Makeup matched/ }).or(page.getByLabel(/Makeup matched/)),
+  ).not.toBeChecked();
 });
 
 test('stereo to mono: the width goes, the correlation rises and nothing is lost in mono any more', async ({ page }) => {

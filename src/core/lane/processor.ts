@@ -4,7 +4,8 @@ import { LoudnessMeter } from '../measure/loudness';
 import { PeakMeter } from '../measure/peak';
 import type { ImpulseResponse, StageContext, StageProcessor } from '../stages/definition';
 import { STAGES } from '../stages/registry';
-import { roomBytes, roomResponse } from '../stages/room/processor';
+import { longConvolverBytes } from '../stages/room/long-convolver';
+import { roomResponse } from '../stages/room/processor';
 import type { Lane, Stage } from './schema';
 
 /** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
@@ -61,7 +62,8 @@ const NO_RESPONSES: ReadonlyMap<string, ImpulseResponse> = new Map();
 function kernelsFor({ stages }: RunningLane, { sampleRate, responses = NO_RESPONSES }: LaneOptions): Kernels {
   let bytes = 0;
   for (const stage of stages)
-    if (stage.kind === 'room' && stage.on) bytes += roomBytes(roomResponse(stage.settings, sampleRate, responses));
+    if (stage.kind === 'room' && stage.on)
+      bytes += longConvolverBytes(roomResponse(stage.settings, sampleRate, responses));
   return new Kernels(bytes);
 }
 

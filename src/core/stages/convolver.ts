@@ -3,11 +3,8 @@ import { QUANTUM } from '../kernels/layout';
 import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { Crossfade } from './crossfade';
 
-/** Frames of a block: the convolver trails by one. */
+/** Frames of a block unless said otherwise: a convolver trails by one. */
 export const BLOCK_FRAMES = 2048;
-const SIZE = 2 * BLOCK_FRAMES;
-const BYTES = SIZE * COMPLEX_BYTES;
-const QUANTA = BLOCK_FRAMES / QUANTUM;
 
 /**
  * An impulse response as the spectra of its partitions. With left and right as one complex signal z = left + i·right, it
@@ -29,6 +26,7 @@ interface Response {
  * between two blocks. A new response takes over without a click, on the same past.
  */
 export class Convolver {
+  readonly blockFrames: number;
   /** Blocks of the impulse response. */
   readonly partitions: number;
   private readonly transform: Transform;
@@ -46,33 +44,45 @@ export class Convolver {
   private readonly byHeard = (left: number, right: number) => this.read(this.heard, left, right);
   private readonly byNext = (left: number, right: number) => this.read(this.next, left, right);
 
-  /** `taps`, the length of the impulse response, is a multiple of the block. Without `changes` there is room for one response only. */
+  private readonly size: number;
+  private readonly bytes: number;
+  private readonly quanta: number;
+
+  /**
+   * `taps`, the length of the impulse response, is a multiple of the block, which is a power of two. Without `changes` there
+   * is room for one response only.
+   */
   constructor(
     private readonly kernels: Kernels,
     sampleRate: number,
     taps: number,
-    changes = true,
+    { blockFrames = BLOCK_FRAMES, changes = true } = {},
   ) {
-    this.partitions = taps / BLOCK_FRAMES;
-    this.transform = new Transform(kernels, SIZE);
-    this.input = kernels.allocate(BYTES);
-    this.spectra = kernels.allocate(BYTES * this.partitions);
-    this.mirror = kernels.allocate(SIZE * 4);
+    this.blockFrames = blockFrames;
+    this.size = 2 * blockFrames;
+    this.bytes = this.size * COMPLEX_BYTES;
+    this.quanta = blockFrames / QUANTUM;
+    this.partitions = taps / this.blockFrames;
+    this.transform = new Transform(kernels, this.size);
+    this.input = kernels.allocate(this.bytes);
+    this.spectra = kernels.allocate(this.bytes * this.partitions);
+    this.mirror = kernels.allocate(this.size * 4);
     this.heard = this.response();
     this.next = changes ? this.response() : this.heard;
     this.change = new Crossfade(kernels, sampleRate);
-    const reversed = bitReversed(SIZE);
-    for (let k = 0; k < SIZE; k++) kernels.u32[(this.mirror >> 2) + reversed[k]] = reversed[(SIZE - k) % SIZE];
+    const reversed = bitReversed(this.size);
+    for (let k = 0; k < this.size; k++)
+      kernels.u32[(this.mirror >> 2) + reversed[k]] = reversed[(this.size - k) % this.size];
   }
 
   private response(): Response {
-    const { kernels, partitions } = this;
+    const { kernels, partitions, bytes } = this;
     return {
-      direct: kernels.allocate(BYTES * partitions),
-      conjugate: kernels.allocate(BYTES * partitions),
+      direct: kernels.allocate(bytes * partitions),
+      conjugate: kernels.allocate(bytes * partitions),
       crossed: false,
-      sum: kernels.allocate(BYTES),
-      output: kernels.allocate(BYTES),
+      sum: kernels.allocate(bytes),
+      output: kernels.allocate(bytes),
     };
   }
 
@@ -82,14 +92,14 @@ export class Convolver {
   }
 
   /**
-   * Puts partition `index` of the next response in place: {@link BLOCK_FRAMES} complex taps at an address, for the direct or
+   * Puts partition `index` of the next response in place: {@link blockFrames} complex taps at an address, for the direct or
    * the conjugate part.
    */
   load(part: 'direct' | 'conjugate', index: number, taps: number): void {
     const { f64 } = this.kernels;
-    const to = this.next[part] + index * BYTES;
-    const scale = 1 / SIZE;
-    const values = 2 * BLOCK_FRAMES;
+    const to = this.next[part] + index * this.bytes;
+    const scale = 1 / this.size;
+    const values = 2 * this.blockFrames;
     for (let i = 0; i < values; i++) f64[(to >> 3) + i] = f64[(taps >> 3) + i] * scale;
     f64.fill(0, (to >> 3) + values, (to >> 3) + 2 * values);
     this.transform.forward(to);
@@ -97,13 +107,13 @@ export class Convolver {
 
   /** Spectra of all partitions of the next response, to be kept or put back; a view of the kernels' memory. */
   spectraOf(part: 'direct' | 'conjugate'): Float64Array {
-    return this.kernels.view64(this.next[part], 2 * SIZE * this.partitions);
+    return this.kernels.view64(this.next[part], 2 * this.size * this.partitions);
   }
 
   /** Lets the loaded response take over from the next block on; at once, before anything was heard. */
   begin(crossed: boolean, atOnce = false): void {
     this.next.crossed = crossed;
-    this.kernels.view64(this.next.sum, SIZE * 2).fill(0);
+    this.kernels.view64(this.next.sum, this.size * 2).fill(0);
     if (atOnce) [this.heard, this.next] = [this.next, this.heard];
     else this.arrival = 'loaded';
   }
@@ -111,7 +121,7 @@ export class Convolver {
   /** One quantum in place. */
   process(left: number, right: number): void {
     const { f64 } = this.kernels;
-    const at = (this.input + (BLOCK_FRAMES + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
+    const at = (this.input + (this.blockFrames + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
     const l = left >> 3;
     const r = right >> 3;
     for (let i = 0; i < QUANTUM; i++) {
@@ -125,13 +135,13 @@ export class Convolver {
       }
     } else this.read(this.heard, left, right);
 
-    const first = 1 + Math.floor((this.quantum * (this.partitions - 1)) / QUANTA);
-    const end = 1 + Math.floor(((this.quantum + 1) * (this.partitions - 1)) / QUANTA);
+    const first = 1 + Math.floor((this.quantum * (this.partitions - 1)) / this.quanta);
+    const end = 1 + Math.floor(((this.quantum + 1) * (this.partitions - 1)) / this.quanta);
     for (let partition = first; partition < end; partition++) {
       this.add(this.heard, partition, partition - 1);
       if (this.arrival === 'running' || this.arrival === 'fading') this.add(this.next, partition, partition - 1);
     }
-    if (++this.quantum === QUANTA) this.turn();
+    if (++this.quantum === this.quanta) this.turn();
   }
 
   /** The block is full: transforms it, finishes the sums, and gives the next block to be heard. */
@@ -139,10 +149,10 @@ export class Convolver {
     const { f64 } = this.kernels;
     this.quantum = 0;
     this.newest = (this.newest + 1) % this.partitions;
-    const spectrum = (this.spectra + this.newest * BYTES) >> 3;
-    f64.copyWithin(spectrum, this.input >> 3, (this.input + BYTES) >> 3);
+    const spectrum = (this.spectra + this.newest * this.bytes) >> 3;
+    f64.copyWithin(spectrum, this.input >> 3, (this.input + this.bytes) >> 3);
     this.transform.forward(spectrum << 3);
-    f64.copyWithin(this.input >> 3, (this.input + BYTES / 2) >> 3, (this.input + BYTES) >> 3);
+    f64.copyWithin(this.input >> 3, (this.input + this.bytes / 2) >> 3, (this.input + this.bytes) >> 3);
     this.finish(this.heard);
     if (this.arrival === 'running' || this.arrival === 'fading') this.finish(this.next);
     if (this.arrival === 'running') {
@@ -154,22 +164,22 @@ export class Convolver {
   private finish(response: Response): void {
     const { f64 } = this.kernels;
     this.add(response, 0, 0);
-    f64.copyWithin(response.output >> 3, response.sum >> 3, (response.sum + BYTES) >> 3);
-    f64.fill(0, response.sum >> 3, (response.sum + BYTES) >> 3);
+    f64.copyWithin(response.output >> 3, response.sum >> 3, (response.sum + this.bytes) >> 3);
+    f64.fill(0, response.sum >> 3, (response.sum + this.bytes) >> 3);
     this.transform.inverse(response.output);
   }
 
   /** Adds a partition's product with the block that came `age` blocks before the newest. */
   private add({ direct, conjugate, crossed, sum }: Response, partition: number, age: number): void {
     const { run } = this.kernels;
-    const x = this.spectra + ((this.newest - age + this.partitions) % this.partitions) * BYTES;
-    run.addProduct(sum, x, direct + partition * BYTES, SIZE);
-    if (crossed) run.addConjugateProduct(sum, x, conjugate + partition * BYTES, this.mirror, SIZE);
+    const x = this.spectra + ((this.newest - age + this.partitions) % this.partitions) * this.bytes;
+    run.addProduct(sum, x, direct + partition * this.bytes, this.size);
+    if (crossed) run.addConjugateProduct(sum, x, conjugate + partition * this.bytes, this.mirror, this.size);
   }
 
   private read({ output }: Response, left: number, right: number): void {
     const { f64 } = this.kernels;
-    const at = (output + (BLOCK_FRAMES + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
+    const at = (output + (this.blockFrames + this.quantum * QUANTUM) * COMPLEX_BYTES) >> 3;
     const l = left >> 3;
     const r = right >> 3;
     for (let i = 0; i < QUANTUM; i++) {

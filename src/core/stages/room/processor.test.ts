@@ -6,7 +6,7 @@ import { BLOCK_FRAMES } from '../convolver';
 import { synthesisedResponse } from './synthesis';
 
 const RATE = 44100;
-const FRAMES = 12000;
+const FRAMES = 16000;
 const signal: Stereo = { left: noise(FRAMES, 0.3, 3), right: noise(FRAMES, 0.3, 4) };
 const room = (settings: object) => [{ kind: 'room', settings }];
 const OPEN = { preDelayMs: 0, highPassHz: 20, lowPassHz: 20000, wetDb: 0 };
@@ -41,7 +41,7 @@ function passed(x: Float64Array, highPassHz: number, lowPassHz: number): Float64
 }
 
 test('is direct convolution with the response of each side, beside the untouched sound', () => {
-  const response = { left: Float32Array.from(noise(5000, 0.02, 8)), right: Float32Array.from(noise(5000, 0.02, 9)) };
+  const response = { left: Float32Array.from(noise(9000, 0.02, 8)), right: Float32Array.from(noise(9000, 0.02, 9)) };
   const options = { responses: new Map([['mine', response]]) };
   const settings = { ...OPEN, response: 'file', file: 'mine', preDelayMs: 20 };
   const result = aligned(signal, room(settings), RATE, 1024, options);

@@ -1,21 +1,17 @@
 import { QUANTUM, SECTION_BYTES } from '../../kernels/layout';
-import { COMPLEX_BYTES } from '../../kernels/transform';
 import { amplitude } from '../../signal/decibels';
-import { BLOCK_FRAMES, Convolver } from '../convolver';
 import { DelayLine } from '../delay-line';
 import { describe, type ImpulseResponse, type StageContext, type StageProcessor } from '../definition';
 import { bandSections } from '../equalizer/design';
 import { equalizerBand } from '../equalizer/settings';
 import { Exchange, type Unit } from '../exchange';
+import { LongConvolver } from './long-convolver';
 import { clearSection, copySectionState, writeSection } from '../section';
 import { roomSettings, WET_OFF_DB, type RoomSettings } from './settings';
 import { synthesisedResponse } from './synthesis';
 
 /** A high-pass and a low-pass of the 2nd order. */
 const SECTIONS = 2;
-/** Bytes for each frame of a response: its spectra, those of its conjugate part, and those of the input, twice as long as they are. */
-const BYTES_PER_FRAME = 3 * 2 * COMPLEX_BYTES;
-
 /** The impulse response that the settings name. Throws an Error with a sentence when it is not there. */
 export function roomResponse(
   { response, file }: RoomSettings,
@@ -27,11 +23,6 @@ export function roomResponse(
   if (!found)
     throw new Error(`The impulse response “${file}” is not here: put it in again, or choose another one in the room.`);
   return found;
-}
-
-/** Bytes that a room needs beyond what a lane commonly does. */
-export function roomBytes({ left }: ImpulseResponse): number {
-  return (left.length + BLOCK_FRAMES) * BYTES_PER_FRAME;
 }
 
 /** What is done to the room's answer: its delay, filters and level. */
@@ -77,8 +68,8 @@ function preDelayFrames(ms: number, sampleRate: number): number {
 
 /** A room by convolution, beside the untouched sound. */
 export class RoomProcessor implements StageProcessor<RoomSettings> {
-  readonly latency = BLOCK_FRAMES;
-  private readonly convolver: Convolver;
+  readonly latency = LongConvolver.LATENCY;
+  private readonly convolver: LongConvolver;
   private readonly wet: Exchange<RoomSettings, WetSound>;
   private readonly dry: DelayLine;
   private readonly wetLeft: number;
@@ -92,32 +83,11 @@ export class RoomProcessor implements StageProcessor<RoomSettings> {
     const { kernels, sampleRate, responses } = context;
     const response = roomResponse(settings, sampleRate, responses);
     this.heard = nameOf(settings);
-    const blocks = Math.max(1, Math.ceil(response.left.length / BLOCK_FRAMES));
-    this.convolver = new Convolver(kernels, sampleRate, blocks * BLOCK_FRAMES, false);
+    this.convolver = new LongConvolver(kernels, sampleRate, response);
     this.dry = new DelayLine(context, this.latency);
     this.wet = new Exchange(context, new WetSound(context), new WetSound(context), settings);
     this.wetLeft = kernels.allocate(context.maxFrames * 8);
     this.wetRight = kernels.allocate(context.maxFrames * 8);
-    this.load(response, blocks);
-  }
-
-  /** With z = left + i·right: each side by its own response is (l + r)/2 ⊛ z + (l − r)/2 ⊛ z̄. */
-  private load({ left, right }: ImpulseResponse, blocks: number): void {
-    const { kernels } = this.context;
-    const taps = kernels.allocate(BLOCK_FRAMES * COMPLEX_BYTES);
-    const values = kernels.view64(taps, 2 * BLOCK_FRAMES);
-    for (let block = 0; block < blocks; block++) {
-      for (const part of ['direct', 'conjugate'] as const) {
-        const sign = part === 'direct' ? 1 : -1;
-        values.fill(0);
-        for (let i = 0; i < BLOCK_FRAMES; i++) {
-          const at = block * BLOCK_FRAMES + i;
-          if (at < left.length) values[2 * i] = (left[at] + sign * right[at]) / 2;
-        }
-        this.convolver.load(part, block, taps);
-      }
-    }
-    this.convolver.begin(true, true);
   }
 
   /** Another response needs another convolution. */

@@ -76,7 +76,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
         sx={{
           ...{
             position: 'relative',
-            width: 'min(112px, 100% - 6px)',
+            width: 'min(134px, 100% - 6px)',
             height: 42,
             bgcolor: 'background.paper',
             borderRadius: 2,

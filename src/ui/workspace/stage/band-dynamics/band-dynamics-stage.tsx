@@ -28,6 +28,7 @@ import { BandHistories } from './band-histories';
 
 const PARTS = ['expansion', 'compression', 'limiting'] as const;
 type Part = (typeof PARTS)[number];
+type Tab = Part | 'all';
 const SHAPES: Record<Part, Record<string, z.ZodType>> = {
   expansion: bandExpansion.shape,
   compression: bandCompression.shape,
@@ -35,7 +36,10 @@ const SHAPES: Record<Part, Record<string, z.ZodType>> = {
 };
 const TITLES: Record<Part, string> = { expansion: 'Expand', compression: 'Compress', limiting: 'Limit' };
 
-const useTab = remembered('band-dynamics-controls', schema.object({ tab: schema.enum(PARTS).default('compression') }));
+const useTab = remembered(
+  'band-dynamics-controls',
+  schema.object({ tab: schema.enum([...PARTS, 'all']).default('compression') }),
+);
 
 /** What a part of a band does, at a glance. */
 function isActive(band: DynamicsBand, part: Part): boolean {
@@ -91,44 +95,52 @@ export function BandDynamicsStage({
       <TabsRow
         label="Dynamics of the band"
         value={tab}
-        titles={PARTS.map((part) => [part, `${TITLES[part]}${isActive(band, part) ? ' •' : ''}`])}
+        titles={[
+          ...PARTS.map((part): [Tab, string] => [part, `${TITLES[part]}${isActive(band, part) ? ' •' : ''}`]),
+          ['all', 'All bands'],
+        ]}
         onChange={(next) => useTab.setState({ tab: next })}
       />
-      {Object.entries(SHAPES[tab]).map(([name, setting]) => {
-        const quantity = describe(setting);
-        const values = band[tab] as Record<string, number>;
-        return (
+      {tab === 'all' ? (
+        <>
           <StageQuantity
-            key={`${tab}.${name}`}
             stage={stage.id}
-            control={`bands.${open}.${tab}.${name}`}
-            quantity={quantity}
-            value={values[name]}
-            disabled={!band.on}
-            onChange={(value) =>
-              change(`${tab} ${quantity.title.toLowerCase()}`, { [tab]: { ...values, [name]: value } })
-            }
+            control="linkPercent"
+            quantity={describe(bandDynamicsSettings.shape.linkPercent)}
+            value={linkPercent}
+            onChange={(value) => session.setStage(stage, 'Stereo link', { linkPercent: value })}
           />
-        );
-      })}
-      <Box sx={{ borderTop: 1, borderColor: 'divider', pt: 0.25 }}>
-        <StageQuantity
-          stage={stage.id}
-          control={`bands.${open}.makeupDb`}
-          quantity={describe(dynamicsBand.shape.makeupDb)}
-          value={band.makeupDb}
-          disabled={!band.on}
-          onChange={(makeupDb) => change('makeup', { makeupDb })}
-        />
-        <StageQuantity
-          stage={stage.id}
-          control="linkPercent"
-          quantity={describe(bandDynamicsSettings.shape.linkPercent)}
-          value={linkPercent}
-          onChange={(value) => session.setStage(stage, 'Stereo link', { linkPercent: value })}
-        />
-        <CrossoverPhase />
-      </Box>
+          <CrossoverPhase />
+        </>
+      ) : (
+        <>
+          {Object.entries(SHAPES[tab]).map(([name, setting]) => {
+            const quantity = describe(setting);
+            const values = band[tab] as Record<string, number>;
+            return (
+              <StageQuantity
+                key={`${tab}.${name}`}
+                stage={stage.id}
+                control={`bands.${open}.${tab}.${name}`}
+                quantity={quantity}
+                value={values[name]}
+                disabled={!band.on}
+                onChange={(value) =>
+                  change(`${tab} ${quantity.title.toLowerCase()}`, { [tab]: { ...values, [name]: value } })
+                }
+              />
+            );
+          })}
+          <StageQuantity
+            stage={stage.id}
+            control={`bands.${open}.makeupDb`}
+            quantity={describe(dynamicsBand.shape.makeupDb)}
+            value={band.makeupDb}
+            disabled={!band.on}
+            onChange={(makeupDb) => change('makeup', { makeupDb })}
+          />
+        </>
+      )}
       <Reductions index={index} less="a higher threshold or a smaller range keeps the balance." />
     </StageFrame>
   );

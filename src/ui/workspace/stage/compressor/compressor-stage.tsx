@@ -97,7 +97,14 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
         <Box
           sx={{ position: 'absolute', inset: 0, display: 'grid', gridTemplateColumns: 'minmax(0, 5fr) minmax(0, 6fr)' }}
         >
-          <TransferCurve output={output} live={live} thresholds={[settings.thresholdDbfs]} />
+          <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0 }}>
+            <Box sx={{ flex: 1, minHeight: 0 }}>
+              <TransferCurve output={output} live={live} thresholds={[settings.thresholdDbfs]} />
+            </Box>
+            <Box sx={{ px: 2, pb: 1 }}>
+              <Reductions index={index} less="a higher threshold or a lower ratio keeps life." />
+            </Box>
+          </Box>
           <Box sx={{ position: 'relative' }}>
             <CompressionHistory index={index} />
           </Box>
@@ -167,7 +174,6 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
           {(['sideChainHighPassHz', 'sideChainTiltDb', 'linkPercent'] as const).map(quantity)}
         </>
       )}
-      <Reductions index={index} less="a higher threshold or a lower ratio keeps life." />
     </StageFrame>
   );
 }

@@ -80,6 +80,14 @@ export const DYN_BYTES = 576;
 /** Frames between two looks at the crest factor. */
 export const DYN_STEP_FRAMES = 16;
 
+// A crossover: f64 poles and gains, then the states of its three recursions, f64x2.
+export const XO_A1 = 0;
+export const XO_A2 = 8;
+export const XO_LOW = 16; // gain of both low-pass sections
+export const XO_HIGH = 24;
+export const XO_STATES = 32;
+export const XO_BYTES = 128;
+
 // A gain that moves: gain, its increment a frame, and the increment of that; each an f64x2 (left, right).
 export const GAIN_NOW = 0;
 export const GAIN_STEP = 16;

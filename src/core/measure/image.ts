@@ -1,10 +1,13 @@
 import type { Kernels } from '../kernels/host';
-import { BandSplitter, makeBands, type Band } from '../stages/bands/band-splitter';
+import { QUANTUM } from '../kernels/layout';
+import { BandSplitter, makeBands, PAIRS_BYTES } from '../stages/bands/band-splitter';
 import type { Crossovers } from '../stages/bands/crossovers';
 import { LoudnessMeter } from './loudness';
 
 /** Seconds of each value over time. */
 export const IMAGE_SECONDS = 0.1;
+/** Energy of left, of right, and what they have in common. */
+const SUMS_BYTES = 32;
 /** Quieter than this in the mean square there is no image to speak of: −80 dBFS. */
 const SILENCE = 1e-8;
 
@@ -30,7 +33,8 @@ export function correlationOf(leftEnergy: number, rightEnergy: number, common: n
 /** Gathers the stereo image of a programme, as a whole and by the lane's bands. */
 export class ImageMeter {
   private readonly splitter: BandSplitter;
-  private readonly bands: Band[];
+  private readonly bands: number[];
+  private readonly pairs: number;
   private readonly mid: number;
   private readonly sums: number;
   private readonly hopFrames: number;
@@ -39,41 +43,40 @@ export class ImageMeter {
   private readonly stereo: LoudnessMeter;
   private readonly mono: LoudnessMeter;
 
-  /** `maxFrames` of a block, `hops` of 10 ms that the programme has. */
+  /** `hops` of 10 ms that the programme has. */
   constructor(
     private readonly kernels: Kernels,
     sampleRate: number,
-    maxFrames: number,
     crossovers: Crossovers,
     hops: number,
   ) {
-    const context = { kernels, sampleRate, maxFrames, crossovers, responses: new Map() };
-    this.splitter = new BandSplitter(context);
+    this.splitter = new BandSplitter({ kernels, sampleRate });
     this.splitter.set(crossovers);
-    this.bands = makeBands(context, maxFrames);
-    this.mid = kernels.allocate(maxFrames * 8);
-    this.hopFrames = 2 * Math.round((IMAGE_SECONDS * sampleRate) / 2);
+    this.bands = makeBands({ kernels });
+    this.pairs = kernels.allocate(PAIRS_BYTES);
+    this.mid = kernels.allocate(QUANTUM * 8);
+    this.hopFrames = Math.round(IMAGE_SECONDS * sampleRate);
     const count = this.splitter.count + 1;
-    this.sums = kernels.allocate(count * 24);
+    this.sums = kernels.allocate(count * SUMS_BYTES);
     this.values = Array.from({ length: count }, () => []);
     this.stereo = new LoudnessMeter(kernels, sampleRate, hops);
     this.mono = new LoudnessMeter(kernels, sampleRate, hops);
   }
 
-  /** Addresses of planar f64 sides; frames a multiple of 2. */
+  /** Addresses of planar f64 sides; any number of frames. */
   add(left: number, right: number, frames: number): void {
     const { run, f64 } = this.kernels;
-    this.splitter.split(left, right, this.bands, frames);
     const mid = this.mid >> 3;
-    for (let i = 0; i < frames; i++) f64[mid + i] = (f64[(left >> 3) + i] + f64[(right >> 3) + i]) / 2;
-    this.stereo.add(left, right, frames);
-    this.mono.add(this.mid, this.mid, frames);
     for (let done = 0; done < frames;) {
-      const part = Math.min(frames - done, this.hopFrames - this.filled);
-      const at = done * 8;
-      run.products(left + at, right + at, part, this.sums);
-      for (let b = 0; b < this.splitter.count; b++)
-        run.products(this.bands[b].left + at, this.bands[b].right + at, part, this.sums + (b + 1) * 24);
+      const part = Math.min(QUANTUM, frames - done, this.hopFrames - this.filled);
+      const [l, r] = [left + done * 8, right + done * 8];
+      run.toPairs(l, r, this.pairs, part);
+      this.splitter.split(this.pairs, this.bands, part);
+      run.products(this.pairs, part, this.sums);
+      for (let b = 0; b < this.splitter.count; b++) run.products(this.bands[b], part, this.sums + (b + 1) * SUMS_BYTES);
+      for (let i = 0; i < part; i++) f64[mid + i] = (f64[(l >> 3) + i] + f64[(r >> 3) + i]) / 2;
+      this.stereo.add(l, r, part);
+      this.mono.add(this.mid, this.mid, part);
       done += part;
       this.filled += part;
       if (this.filled === this.hopFrames) this.turn();
@@ -84,7 +87,7 @@ export class ImageMeter {
     const { f64 } = this.kernels;
     this.filled = 0;
     this.values.forEach((values, i) => {
-      const at = (this.sums >> 3) + i * 3;
+      const at = (this.sums + i * SUMS_BYTES) >> 3;
       values.push(correlationOf(f64[at], f64[at + 1], f64[at + 2], SILENCE * this.hopFrames));
       f64.fill(0, at, at + 3);
     });

@@ -98,7 +98,7 @@ export function staticReduction(
 export class Dynamics {
   private readonly block: number;
 
-  constructor(private readonly context: StageContext) {
+  constructor(private readonly context: Pick<StageContext, 'kernels' | 'sampleRate'>) {
     this.block = context.kernels.allocate(layout.DYN_BYTES);
   }
 
@@ -166,9 +166,9 @@ export class Dynamics {
     write(layout.DYN_ONSET, atOnce);
   }
 
-  /** Works on left and right in place, by what is detected, which may be the same buffers. */
-  process(detectLeft: number, detectRight: number, left: number, right: number, frames: number): void {
-    this.context.kernels.run.dynamics(this.block, detectLeft, detectRight, left, right, frames);
+  /** Works on one quantum of pairs in place, by what is detected, which may be the same. */
+  process(detected: number, pairs: number): void {
+    this.context.kernels.run.dynamics(this.block, detected, pairs);
   }
 
   /** Largest reduction in dB since the last call. */

@@ -229,7 +229,7 @@ export class FullPass {
         if (drawsSpectra(kind) && !averages.has(joint))
           averages.set(joint, new AverageSpectrum(kernels, audio.sampleRate));
         if (kind === 'stereo' && !images.has(joint))
-          images.set(joint, new ImageMeter(kernels, audio.sampleRate, PASS_FRAMES, crossovers, meterHops));
+          images.set(joint, new ImageMeter(kernels, audio.sampleRate, crossovers, meterHops));
       }
     });
     const last = processor.joints[processor.joints.length - 1];
@@ -239,11 +239,10 @@ export class FullPass {
         averages.get(joint)?.add(processor.leftAddress, processor.rightAddress, PASS_FRAMES);
       const image = images.get(joint);
       if (image) {
-        // In the programme's time, to the even frame.
-        const late = processor.latencyAt(joint) & ~1;
+        const late = processor.latencyAt(joint);
         const first = Math.max(0, late - position);
         const count = Math.min(PASS_FRAMES, frames + late - position) - first;
-        if (count > 1) image.add(processor.leftAddress + first * 8, processor.rightAddress + first * 8, count & ~1);
+        if (count > 0) image.add(processor.leftAddress + first * 8, processor.rightAddress + first * 8, count);
       }
       if (keep && joint === keepAt - skipped) {
         const room = Math.max(0, Math.min(PASS_FRAMES, keep.left.length - position));

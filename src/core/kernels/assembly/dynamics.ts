@@ -8,11 +8,11 @@ import {
 } from '../layout';
 import { section } from './filters';
 import { exp2, log2 } from './logarithm';
-import { loadPair, settled, storePair } from './pairs';
+import { settled } from './pairs';
 
 const BYTES: usize = QUANTUM * 16;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
-/** What is detected, then its energy, then the reduction wanted, then the gain: pairs. */
+/** What is detected, then its energy, then the reduction wanted, then the gain: pairs, or single values while both sides move alike. */
 const WORK = memory.data(QUANTUM * 16, 16);
 /** Release share of each step. */
 const RELEASES = memory.data(64, 16);
@@ -33,6 +33,11 @@ function swapped(a: v128): v128 {
   return v128.shuffle<f64>(a, a, 1, 0);
 }
 
+@inline
+function multiplyAdd(a: v128, b: v128, c: v128): v128 {
+  return f64x2.add(f64x2.mul(a, b), c);
+}
+
 /** a + share · (b − a) */
 @inline
 function towards(a: v128, b: v128, share: v128): v128 {
@@ -41,6 +46,13 @@ function towards(a: v128, b: v128, share: v128): v128 {
 
 /** Mean square of what is detected; with a share of 1 its square. */
 function detect(s: usize): void {
+  if (load<f64>(s, DYN_ENERGY_SHARE) == 1) {
+    for (let p = WORK; p < WORK + BYTES; p += 16) {
+      const x = v128.load(p);
+      v128.store(p, f64x2.mul(x, x));
+    }
+    return;
+  }
   const share = splat(s, DYN_ENERGY_SHARE);
   let energy = v128.load(s, DYN_ENERGY);
   for (let p = WORK; p < WORK + BYTES; p += 16) {
@@ -49,6 +61,14 @@ function detect(s: usize): void {
     v128.store(p, energy);
   }
   v128.store(s, settled(energy), DYN_ENERGY);
+}
+
+/** The louder side's energy for each frame, two frames in a pair. */
+function louder(): void {
+  for (let i: usize = 0; i < BYTES; i += 32) {
+    const a = v128.load(WORK + i), b = v128.load(WORK + i, 16);
+    v128.store(WORK + (i >> 1), f64x2.pmax(v128.shuffle<f64>(a, b, 0, 2), v128.shuffle<f64>(a, b, 1, 3)));
+  }
 }
 
 /**
@@ -85,17 +105,16 @@ function releases(s: usize): void {
  * threshold, where b is the dB beyond it (Giannoulis, Massberg, Reiss, "Digital Dynamic Range Compressor Design", JAES
  * 2012; from memory). With growth W: slope · b² / (b + W), so that the ratio rises from 1 towards its full value.
  */
-function wanted(s: usize): void {
+function wanted(s: usize, together: bool): void {
   const zero = f64x2.splat(0), direction = splat(s, DYN_DIRECTION), threshold = splat(s, DYN_THRESHOLD);
   const slope = splat(s, DYN_SLOPE), knee = splat(s, DYN_KNEE), range = splat(s, DYN_RANGE), link = splat(s, DYN_LINK);
   const half = f64x2.mul(knee, f64x2.splat(0.5)), perKnee = f64x2.div(f64x2.splat(0.5), knee);
   const heard = v128.load(s, DYN_HEARD), offset = splat(s, DYN_OFFSET), growth = splat(s, DYN_GROWTH);
-  const grows = load<f64>(s, DYN_GROWTH) > 0;
-  const floor = f64x2.splat(SILENCE);
-  for (let p = WORK; p < WORK + BYTES; p += 16) {
-    const energy = f64x2.pmax(floor, f64x2.mul(v128.load(p), heard));
+  const grows = load<f64>(s, DYN_GROWTH) > 0, floor = f64x2.splat(SILENCE);
+  for (let p = WORK, end = WORK + (together ? BYTES >> 1 : BYTES); p < end; p += 16) {
+    const energy = f64x2.pmax(floor, together ? v128.load(p) : f64x2.mul(v128.load(p), heard));
     let level = f64x2.add(f64x2.mul(log2(energy), f64x2.splat(DB)), offset);
-    level = towards(level, f64x2.pmax(level, swapped(level)), link);
+    if (!together) level = towards(level, f64x2.pmax(level, swapped(level)), link);
     const beyond = f64x2.mul(direction, f64x2.sub(level, threshold));
     let reduction: v128;
     if (grows) {
@@ -112,22 +131,21 @@ function wanted(s: usize): void {
 /**
  * Follows what is wanted: up at once and down by the release, then smoothed by the attack (the smooth decoupled detector of
  * the same paper). The release falls no further than a share of what is remembered, which is how an opto cell lets go in
- * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Writes the gain in octaves.
+ * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Leaves the movement in place.
  */
-function follow(s: usize): void {
-  const direction = splat(s, DYN_DIRECTION), slope = splat(s, DYN_SLOPE), zero = f64x2.splat(0);
+function follow(s: usize, together: bool): void {
+  const slope = splat(s, DYN_SLOPE), zero = f64x2.splat(0);
   const lead = splat(s, DYN_LEAD), attack = splat(s, DYN_ATTACK), onset = splat(s, DYN_ONSET);
   const rise = splat(s, DYN_MEMORY_RISE), fall = splat(s, DYN_MEMORY_FALL), held = splat(s, DYN_HELD);
-  const floor = splat(s, DYN_FLOOR), worked = v128.load(s, DYN_WORKED);
-  const toOctaves = f64x2.mul(f64x2.mul(f64x2.splat(-OCTAVES), direction), worked);
+  const floor = splat(s, DYN_FLOOR);
   const looped = load<f64>(s, DYN_RELEASE_LOOP) > load<f64>(s, DYN_RELEASE);
   let followed = v128.load(s, DYN_FOLLOWED), memory = v128.load(s, DYN_MEMORY);
-  let leading = v128.load(s, DYN_LEADING), moved = v128.load(s, DYN_MOVED), lowest = zero;
-  for (let step: usize = 0; step < BYTES; step += STEP_BYTES) {
-    const release = v128.load_splat<f64>(RELEASES + step / STEP_BYTES * 8);
+  let leading = v128.load(s, DYN_LEADING), moved = v128.load(s, DYN_MOVED);
+  for (let step: usize = 0; step < <usize>QUANTUM; step += DYN_STEP_FRAMES) {
+    const release = v128.load_splat<f64>(RELEASES + step / DYN_STEP_FRAMES * 8);
     const loopRelease = looped ? splat(s, DYN_RELEASE_LOOP) : release;
-    for (let p = WORK + step; p < WORK + step + STEP_BYTES; p += 16) {
-      const want = v128.load(p);
+    for (let i = step; i < step + DYN_STEP_FRAMES; i++) {
+      const want = together ? v128.load_splat<f64>(WORK + (i << 3)) : v128.load(WORK + (i << 4));
       const target = f64x2.pmax(want, f64x2.add(floor, f64x2.mul(held, memory)));
       const share = v128.bitselect(loopRelease, release, f64x2.gt(want, f64x2.mul(slope, followed)));
       followed = f64x2.pmax(target, towards(followed, target, share));
@@ -135,51 +153,96 @@ function follow(s: usize): void {
       memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
       leading = f64x2.pmin(followed, towards(leading, followed, lead));
       moved = towards(moved, leading, attack);
-      const reduction = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));
-      const octaves = f64x2.mul(toOctaves, reduction);
-      lowest = f64x2.pmin(lowest, octaves);
-      v128.store(p, octaves);
+      const move = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));
+      if (together) v128.store_lane<f64>(WORK + (i << 3), move, 0);
+      else v128.store(WORK + (i << 4), move);
     }
   }
   v128.store(s, settled(followed), DYN_FOLLOWED);
   v128.store(s, settled(memory), DYN_MEMORY);
   v128.store(s, settled(leading), DYN_LEADING);
   v128.store(s, settled(moved), DYN_MOVED);
+}
+
+/** The same for the commonest gain: nothing is remembered, no loop, an exponential onset. Only what each frame waits for stands in the way of the next. */
+function followPlain(s: usize, together: bool): void {
+  const one = f64x2.splat(1), attack = splat(s, DYN_ATTACK), stay = f64x2.sub(one, attack);
+  let followed = v128.load(s, DYN_FOLLOWED), moved = v128.load(s, DYN_MOVED);
+  for (let step: usize = 0; step < <usize>QUANTUM; step += DYN_STEP_FRAMES) {
+    const release = v128.load_splat<f64>(RELEASES + step / DYN_STEP_FRAMES * 8), hold = f64x2.sub(one, release);
+    for (let i = step; i < step + DYN_STEP_FRAMES; i++) {
+      const want = together ? v128.load_splat<f64>(WORK + (i << 3)) : v128.load(WORK + (i << 4));
+      followed = f64x2.pmax(want, multiplyAdd(hold, followed, f64x2.mul(release, want)));
+      moved = multiplyAdd(stay, moved, f64x2.mul(attack, followed));
+      if (together) v128.store_lane<f64>(WORK + (i << 3), moved, 0);
+      else v128.store(WORK + (i << 4), moved);
+    }
+  }
+  followed = settled(followed);
+  v128.store(s, followed, DYN_FOLLOWED);
+  v128.store(s, followed, DYN_LEADING);
+  v128.store(s, settled(moved), DYN_MOVED);
+}
+
+/** Gains as amplitude ratios, from the movements in dB. */
+function gains(s: usize, together: bool): void {
+  const octaves = f64x2.mul(f64x2.mul(f64x2.splat(-OCTAVES), splat(s, DYN_DIRECTION)), v128.load(s, DYN_WORKED));
+  let lowest = f64x2.splat(0);
+  for (let p = WORK, end = WORK + (together ? BYTES >> 1 : BYTES); p < end; p += 16) {
+    const x = f64x2.mul(octaves, v128.load(p));
+    lowest = f64x2.pmin(lowest, x);
+    v128.store(p, exp2(x));
+  }
   const most = min(f64x2.extract_lane(lowest, 0), f64x2.extract_lane(lowest, 1)) / OCTAVES;
   store<f64>(s, min(load<f64>(s, DYN_LOWEST), most), DYN_LOWEST);
 }
 
-/** Applies the gain g: x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))) with u = g · x: a curve that is odd. */
-function apply(s: usize, left: usize, right: usize): void {
-  const one = f64x2.splat(1), dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
-  const coloured = load<f64>(s, DYN_COLOUR) > 0;
-  for (let i: usize = 0; i < <usize>QUANTUM; i++) {
-    const x = loadPair(left + (i << 3), right + (i << 3));
-    const gain = exp2(v128.load(WORK + (i << 4)));
-    let share = gain;
-    if (coloured) {
-      const u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
-      const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
-      share = f64x2.mul(gain, f64x2.sub(one, bent));
-    }
-    storePair(left + (i << 3), right + (i << 3), f64x2.mul(x, f64x2.add(dry, f64x2.mul(wet, share))));
+@inline
+function worked(x: v128, gain: v128, dry: v128, wet: v128): v128 {
+  return f64x2.mul(x, multiplyAdd(wet, gain, dry));
+}
+
+/** Applies the gain g: x · (dry + wet · g). */
+function apply(s: usize, pairs: usize, together: bool): void {
+  const dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET);
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const gain = together ? v128.load_splat<f64>(WORK + (i >> 1)) : v128.load(WORK + i);
+    v128.store(pairs + i, worked(v128.load(pairs + i), gain, dry, wet));
   }
 }
 
-/** Moves the gain of left and right, in place, by the level of what is detected, which may be the same buffers. */
-export function dynamics(
-  s: usize, detectLeft: usize, detectRight: usize, left: usize, right: usize, frames: usize,
-): void {
-  const sections = load<u32>(s, DYN_SECTIONS);
-  for (let done: usize = 0; done < frames << 3; done += QUANTUM << 3) {
-    for (let i: usize = 0; i < <usize>QUANTUM; i++) {
-      v128.store(WORK + (i << 4), loadPair(detectLeft + done + (i << 3), detectRight + done + (i << 3)));
-    }
-    for (let k: usize = 0; k < sections; k++) section(s + DYN_SIDE_CHAIN + k * SECTION_BYTES, WORK, QUANTUM);
-    releases(s);
-    detect(s);
-    wanted(s);
-    follow(s);
-    apply(s, left + done, right + done);
+/** With the odd curve of the colour: x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x. */
+function applyColoured(s: usize, pairs: usize, together: bool): void {
+  const one = f64x2.splat(1), dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const x = v128.load(pairs + i);
+    const gain = together ? v128.load_splat<f64>(WORK + (i >> 1)) : v128.load(WORK + i);
+    const u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
+    const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
+    v128.store(pairs + i, worked(x, f64x2.mul(gain, f64x2.sub(one, bent)), dry, wet));
   }
+}
+
+@inline
+function both(s: usize, field: usize): bool {
+  return load<f64>(s + field) == 1 && load<f64>(s + field, 8) == 1;
+}
+
+/** Moves the gain of one quantum of pairs in place by the level of what is detected, which may be the same. */
+export function dynamics(s: usize, detected: usize, pairs: usize): void {
+  memory.copy(WORK, detected, BYTES);
+  const sections = load<u32>(s, DYN_SECTIONS);
+  for (let k: usize = 0; k < sections; k++) section(s + DYN_SIDE_CHAIN + k * SECTION_BYTES, WORK, QUANTUM);
+  const together = load<f64>(s, DYN_LINK) == 1 && both(s, DYN_HEARD) && both(s, DYN_WORKED);
+  const plain = load<f64>(s, DYN_HELD) == 0 && load<f64>(s, DYN_LEAD) == 1 && load<f64>(s, DYN_ONSET) == 0
+    && load<f64>(s, DYN_RELEASE_LOOP) <= load<f64>(s, DYN_RELEASE);
+  releases(s);
+  detect(s);
+  if (together) louder();
+  wanted(s, together);
+  if (plain) followPlain(s, together);
+  else follow(s, together);
+  gains(s, together);
+  if (load<f64>(s, DYN_COLOUR) > 0) applyColoured(s, pairs, together);
+  else apply(s, pairs, together);
 }

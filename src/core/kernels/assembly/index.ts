@@ -1,9 +1,10 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
 export {
-  gain, movingGain, crossfade, add, mix, products, toMidSide, toLeftRight, bounded, toSingle, extent,
+  gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded, toSingle, extent,
 } from './levels';
-export { cascade, kWeightedEnergy } from './filters';
+export { crossover } from './crossover';
+export { cascade, section, kWeightedEnergy } from './filters';
 export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, addConjugateProduct } from './transform';

@@ -2,6 +2,9 @@
 import { GAIN_BEND, GAIN_NOW, GAIN_STEP } from '../layout';
 import { loadPair, storePair } from './pairs';
 
+/** Turns the sign of the second value of a pair over. */
+const MINUS_SECOND = i64x2(0, i64.MIN_VALUE);
+
 /** x[i] *= gain for both sides. */
 export function gain(s: usize, left: usize, right: usize, frames: usize): void {
   const g = v128.load(s, GAIN_NOW);
@@ -56,18 +59,52 @@ export function mix(matrix: usize, left: usize, right: usize, frames: usize): vo
   }
 }
 
-/** Adds the sums of left², right² and left·right to three f64 at `out`; frames a multiple of 2. */
-export function products(left: usize, right: usize, frames: usize, out: usize): void {
-  let ll = f64x2.splat(0), rr = ll, lr = ll;
-  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
-    const l = v128.load(left + i), r = v128.load(right + i);
-    ll = f64x2.add(ll, f64x2.mul(l, l));
-    rr = f64x2.add(rr, f64x2.mul(r, r));
-    lr = f64x2.add(lr, f64x2.mul(l, r));
+/** Planar left and right as pairs. */
+export function toPairs(left: usize, right: usize, pairs: usize, frames: usize): void {
+  for (let i: usize = 0; i < frames; i++) v128.store(pairs + (i << 4), loadPair(left + (i << 3), right + (i << 3)));
+}
+
+/** Pairs as planar left and right. */
+export function toPlanar(pairs: usize, left: usize, right: usize, frames: usize): void {
+  for (let i: usize = 0; i < frames; i++) storePair(left + (i << 3), right + (i << 3), v128.load(pairs + (i << 4)));
+}
+
+/** x[i] += other[i] for pairs. */
+export function addPairs(pairs: usize, other: usize, frames: usize): void {
+  for (let i: usize = 0, end = frames << 4; i < end; i += 16) {
+    v128.store(pairs + i, f64x2.add(v128.load(pairs + i), v128.load(other + i)));
   }
-  store<f64>(out, load<f64>(out) + f64x2.extract_lane(ll, 0) + f64x2.extract_lane(ll, 1));
-  store<f64>(out, load<f64>(out, 8) + f64x2.extract_lane(rr, 0) + f64x2.extract_lane(rr, 1), 8);
-  store<f64>(out, load<f64>(out, 16) + f64x2.extract_lane(lr, 0) + f64x2.extract_lane(lr, 1), 16);
+}
+
+/** x[i] = own · x[i] + other · x[i] with its sides swapped. */
+export function mixPairs(pairs: usize, own: f64, other: f64, frames: usize): void {
+  const a = f64x2.splat(own), b = f64x2.splat(other);
+  for (let p = pairs, end = pairs + (frames << 4); p < end; p += 16) {
+    const x = v128.load(p);
+    v128.store(p, f64x2.add(f64x2.mul(a, x), f64x2.mul(b, v128.shuffle<f64>(x, x, 1, 0))));
+  }
+}
+
+/** (a, b) → gain · (a + b, a − b): left and right to mid and side with a gain of ½, and back with 1. */
+export function sumsOfPairs(pairs: usize, gain: f64, frames: usize): void {
+  const g = f64x2.splat(gain);
+  for (let p = pairs, end = pairs + (frames << 4); p < end; p += 16) {
+    const x = v128.load(p);
+    const first = v128.shuffle<f64>(x, x, 0, 0), second = v128.xor(v128.shuffle<f64>(x, x, 1, 1), MINUS_SECOND);
+    v128.store(p, f64x2.mul(g, f64x2.add(first, second)));
+  }
+}
+
+/** Adds the sums of left², right² and left·right of pairs to three f64 at `out`. */
+export function products(pairs: usize, frames: usize, out: usize): void {
+  let squares = v128.load(out), common: f64 = load<f64>(out, 16);
+  for (let p = pairs, end = pairs + (frames << 4); p < end; p += 16) {
+    const x = v128.load(p);
+    squares = f64x2.add(squares, f64x2.mul(x, x));
+    common += f64x2.extract_lane(x, 0) * f64x2.extract_lane(x, 1);
+  }
+  v128.store(out, squares);
+  store<f64>(out, common, 16);
 }
 
 /** left, right → mid, side: half their sum and half their difference. */

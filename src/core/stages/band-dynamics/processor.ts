@@ -1,3 +1,4 @@
+import { QUANTUM } from '../../kernels/layout';
 import { amplitude } from '../../signal/decibels';
 import { BandwiseProcessor, type BandWork } from '../bands/bandwise';
 import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
@@ -14,13 +15,11 @@ class BandGains implements BandWork<BandDynamicsSettings> {
   private readonly gains: Dynamics[][];
   private readonly active = Array.from({ length: MAX_BAND_COUNT }, () => [false, false, false]);
   private readonly makeup = new Float64Array(MAX_BAND_COUNT).fill(1);
-  private readonly makeupGain: number;
 
   constructor(private readonly context: StageContext) {
     this.gains = Array.from({ length: MAX_BAND_COUNT }, () =>
       Array.from({ length: KINDS }, () => new Dynamics(context)),
     );
-    this.makeupGain = context.kernels.allocate(16);
   }
 
   works({ bands }: BandDynamicsSettings, count: number): boolean {
@@ -37,15 +36,12 @@ class BandGains implements BandWork<BandDynamicsSettings> {
     });
   }
 
-  process(band: number, left: number, right: number, frames: number): void {
+  process(band: number, pairs: number): void {
     const gains = this.gains[band];
     const active = this.active[band];
-    for (let kind = 0; kind < KINDS; kind++) if (active[kind]) gains[kind].process(left, right, left, right, frames);
+    for (let kind = 0; kind < KINDS; kind++) if (active[kind]) gains[kind].process(pairs, pairs);
     const makeup = this.makeup[band];
-    if (makeup === 1) return;
-    const { f64, run } = this.context.kernels;
-    f64.fill(makeup, this.makeupGain >> 3, (this.makeupGain >> 3) + 2);
-    run.gain(this.makeupGain, left, right, frames);
+    if (makeup !== 1) this.context.kernels.run.mixPairs(pairs, makeup, 0, QUANTUM);
   }
 
   /** Largest reduction of a band in dB since the last call: what its three gains took together at most. */

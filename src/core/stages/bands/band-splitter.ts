@@ -1,97 +1,82 @@
-import { SECTION_BYTES } from '../../kernels/layout';
-import type { Biquad } from '../../signal/biquad';
-import { linkwitzRiley } from '../../signal/crossover';
+import { QUANTUM, SECTION_BYTES, XO_A1, XO_A2, XO_BYTES, XO_HIGH, XO_LOW, XO_STATES } from '../../kernels/layout';
+import { linkwitzRiley, type Crossover } from '../../signal/crossover';
 import type { StageContext } from '../definition';
 import { clearSection, copySectionState, writeSection } from '../section';
 import { MAX_BAND_COUNT, MAX_CROSSOVERS, type Crossovers } from './crossovers';
 
-/** Addresses of a band's planar f64 buffers. */
-export interface Band {
-  left: number;
-  right: number;
-}
+/** Bytes of a quantum of pairs. */
+export const PAIRS_BYTES = QUANTUM * 16;
 
-/** Buffers of as many bands as a lane can have, `frames` long. */
-export function makeBands({ kernels }: StageContext, frames: number): Band[] {
-  return Array.from({ length: MAX_BAND_COUNT }, () => ({
-    left: kernels.allocate(frames * 8),
-    right: kernels.allocate(frames * 8),
-  }));
+/** Addresses of a quantum of pairs for each band that a lane can have. */
+export function makeBands({ kernels }: Pick<StageContext, 'kernels'>): number[] {
+  return Array.from({ length: MAX_BAND_COUNT }, () => kernels.allocate(PAIRS_BYTES));
 }
-
-/** A run of sections over one signal. */
-interface Chain {
-  list: number;
-  count: number;
-}
-
-/** Sections at each crossover: low twice, high twice, and one all-pass for each band below. */
-const PER_CROSSOVER = 4 + MAX_CROSSOVERS;
 
 /**
- * Splits a pair of signals into bands by Linkwitz–Riley crossovers, from the lowest up. What was split off passes the
- * all-passes of the crossovers above, so that all bands turn alike and their sum is flat.
+ * Splits pairs into bands by Linkwitz–Riley crossovers, from the lowest up. What was split off passes the all-passes of the
+ * crossovers above, so that all bands turn alike and their sum is flat.
  */
 export class BandSplitter {
-  private readonly sections: number;
-  private readonly gain: number;
-  private readonly lows: Chain[];
-  private readonly highs: Chain[];
+  private readonly blocks: number;
+  /** All-passes of each crossover, one for each band below. */
+  private readonly allPasses: number;
   private crossovers = 0;
+  /** What the poles of each crossover make of 0 Hz. */
+  private readonly zeroGains = new Float64Array(MAX_CROSSOVERS);
 
-  constructor(private readonly context: StageContext) {
-    const { kernels } = context;
-    this.sections = kernels.allocate(MAX_CROSSOVERS * PER_CROSSOVER * SECTION_BYTES);
-    this.gain = kernels.allocate(16);
-    kernels.view64(this.gain, 2).fill(1);
-    const chains = () =>
-      Array.from({ length: MAX_CROSSOVERS }, () => ({ list: kernels.allocate(PER_CROSSOVER * 4), count: 0 }));
-    this.lows = chains();
-    this.highs = chains();
+  constructor(private readonly context: Pick<StageContext, 'kernels' | 'sampleRate'>) {
+    this.blocks = context.kernels.allocate(MAX_CROSSOVERS * XO_BYTES);
+    this.allPasses = context.kernels.allocate(MAX_CROSSOVERS * MAX_CROSSOVERS * SECTION_BYTES);
   }
 
   get count(): number {
     return this.crossovers + 1;
   }
 
-  /** Sections that another splitter has too go on from where they are there. */
+  /** Crossovers that another splitter has too go on from where they are there. */
   set({ frequenciesHz }: Crossovers, before?: BandSplitter): void {
-    const designs = frequenciesHz.map((hz) => linkwitzRiley((2 * Math.PI * hz) / this.context.sampleRate));
-    for (const chain of [...this.lows, ...this.highs]) chain.count = 0;
-    designs.forEach(({ low, high, allPass }, crossover) => {
-      this.place(this.lows[crossover], crossover, 0, low, before);
-      this.place(this.lows[crossover], crossover, 1, low, before);
-      this.place(this.highs[crossover], crossover, 2, high, before);
-      this.place(this.highs[crossover], crossover, 3, high, before);
-      for (let below = 0; below < crossover; below++)
-        this.place(this.lows[below], crossover, 4 + below, allPass, before);
+    const { f64 } = this.context.kernels;
+    frequenciesHz.forEach((hz, crossover) => {
+      const design = linkwitzRiley((2 * Math.PI * hz) / this.context.sampleRate);
+      const from = before && crossover < before.crossovers ? before : undefined;
+      this.write(crossover, design, from);
+      for (let below = 0; below < crossover; below++) {
+        const offset = (crossover * MAX_CROSSOVERS + below) * SECTION_BYTES;
+        writeSection(f64, this.allPasses + offset, design.allPass, design.allPass);
+        if (from) copySectionState(f64, from.allPasses + offset, this.allPasses + offset);
+        else clearSection(f64, this.allPasses + offset);
+      }
     });
     this.crossovers = frequenciesHz.length;
   }
 
-  private place(chain: Chain, crossover: number, at: number, section: Biquad, before?: BandSplitter): void {
-    const { f64, u32 } = this.context.kernels;
-    const offset = (crossover * PER_CROSSOVER + at) * SECTION_BYTES;
-    writeSection(f64, this.sections + offset, section, section);
-    if (before && crossover < before.crossovers)
-      copySectionState(f64, before.sections + offset, this.sections + offset);
-    else clearSection(f64, this.sections + offset);
-    u32[(chain.list >> 2) + chain.count++] = this.sections + offset;
+  private write(crossover: number, { low, high }: Crossover, before?: BandSplitter): void {
+    const { f64 } = this.context.kernels;
+    const block = this.blocks + crossover * XO_BYTES;
+    f64[(block + XO_A1) >> 3] = low.a1;
+    f64[(block + XO_A2) >> 3] = low.a2;
+    f64[(block + XO_LOW) >> 3] = low.b0 * low.b0;
+    f64[(block + XO_HIGH) >> 3] = high.b0 * high.b0;
+    this.zeroGains[crossover] = 1 / (1 + low.a1 + low.a2);
+    const states = (block + XO_STATES) >> 3;
+    const count = (XO_BYTES - XO_STATES) >> 3;
+    f64.fill(0, states, states + count);
+    if (!before) return;
+    // The recursions hold what is at 0 Hz as many times larger as their poles make it; the second of the low side twice.
+    const ratio = this.zeroGains[crossover] / before.zeroGains[crossover];
+    const from = (before.blocks + crossover * XO_BYTES + XO_STATES) >> 3;
+    for (let i = 0; i < count; i++) f64[states + i] = f64[from + i] * (i >= 4 && i < 8 ? ratio * ratio : ratio);
   }
 
-  /** Writes what belongs to each band into its buffers. */
-  split(left: number, right: number, bands: readonly Band[], frames: number): void {
+  /** Writes what belongs to each band into its pairs; up to a quantum of frames. */
+  split(pairs: number, bands: readonly number[], frames: number): void {
     const { run, f64 } = this.context.kernels;
-    const copy = (from: number, to: number) => f64.copyWithin(to >> 3, from >> 3, (from >> 3) + frames);
     const top = bands[this.crossovers];
-    copy(left, top.left);
-    copy(right, top.right);
+    f64.copyWithin(top >> 3, pairs >> 3, (pairs >> 3) + 2 * frames);
     for (let i = 0; i < this.crossovers; i++) {
-      const band = bands[i];
-      copy(top.left, band.left);
-      copy(top.right, band.right);
-      run.cascade(this.lows[i].list, this.lows[i].count, 0, this.gain, band.left, band.right, frames);
-      run.cascade(this.highs[i].list, this.highs[i].count, 0, this.gain, top.left, top.right, frames);
+      run.crossover(this.blocks + i * XO_BYTES, top, bands[i], frames);
+      for (let below = 0; below < i; below++)
+        run.section(this.allPasses + (i * MAX_CROSSOVERS + below) * SECTION_BYTES, bands[below], frames);
     }
   }
 }

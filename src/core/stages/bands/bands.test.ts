@@ -15,7 +15,8 @@ const crossoversAt = (frequenciesHz: number[], phase = 'minimum') => crossoversS
 function responses(crossovers: Crossovers): Float64Array[] {
   const kernels = new Kernels();
   const context = { kernels, sampleRate: RATE, maxFrames: 128, crossovers, responses: new Map() };
-  const bands = makeBands(context, 128);
+  const bands = makeBands(context);
+  const pairs = kernels.allocate(2048);
   const linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;
   const splitter = new BandSplitter(context);
   splitter.set(crossovers);
@@ -26,8 +27,13 @@ function responses(crossovers: Crossovers): Float64Array[] {
     kernels.view64(left, 128).set(input.subarray(at, at + 128));
     kernels.view64(right, 128).set(input.subarray(at, at + 128));
     if (linear) linear.split(left, right, bands);
-    else splitter.split(left, right, bands, 128);
-    outputs.forEach((output, i) => output.set(kernels.view64(bands[i].left, 128), at));
+    else {
+      kernels.run.toPairs(left, right, pairs, 128);
+      splitter.split(pairs, bands, 128);
+    }
+    outputs.forEach((output, i) => {
+      for (let k = 0; k < 128; k++) output[at + k] = kernels.f64[(bands[i] >> 3) + 2 * k];
+    });
   }
   return outputs;
 }

@@ -1,7 +1,7 @@
 import { QUANTUM } from '../../kernels/layout';
 import type { StageContext } from '../definition';
 import { Exchange, type Unit } from '../exchange';
-import { BandSplitter, makeBands, type Band } from './band-splitter';
+import { BandSplitter, makeBands, PAIRS_BYTES } from './band-splitter';
 import type { Crossovers } from './crossovers';
 import { LinearBandSplitter } from './linear-band-splitter';
 
@@ -16,24 +16,26 @@ export interface BandWork<Settings> {
   set(settings: Settings, before?: this): void;
   /** Whether the settings change anything in any of the first `bands` bands: if not, nothing is split. */
   works(settings: Settings, bands: number): boolean;
-  /** Works on one band in place. */
-  process(band: number, left: number, right: number, frames: number): void;
+  /** Works on one quantum of pairs of a band in place. */
+  process(band: number, pairs: number): void;
 }
 
 /** One setting of a band-wise stage with its own splitter, or with the bands of a splitter of linear phase. */
 class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwise<Settings>> {
   private readonly splitter: BandSplitter | null;
-  private readonly bands: Band[];
+  private readonly bands: number[];
+  private readonly whole: number;
   private working = false;
   private count = 0;
 
   constructor(
     private readonly context: StageContext,
     readonly work: Work,
-    private readonly shared: Band[] | null,
+    private readonly shared: number[] | null,
   ) {
     this.splitter = shared ? null : new BandSplitter(context);
-    this.bands = makeBands(context, context.maxFrames);
+    this.bands = makeBands(context);
+    this.whole = context.kernels.allocate(PAIRS_BYTES);
   }
 
   set({ settings, crossovers }: Bandwise<Settings>, before?: this): void {
@@ -46,19 +48,18 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   process(left: number, right: number, frames: number): void {
     if (!this.working) return;
     const { run, f64 } = this.context.kernels;
-    this.splitter?.split(left, right, this.bands, frames);
-    for (let i = 0; i < this.count; i++) {
-      const band = this.bands[i];
-      if (this.shared) {
-        const from = this.shared[i];
-        f64.copyWithin(band.left >> 3, from.left >> 3, (from.left >> 3) + frames);
-        f64.copyWithin(band.right >> 3, from.right >> 3, (from.right >> 3) + frames);
+    const { bands, whole, shared, splitter, count, work } = this;
+    for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
+      if (splitter) {
+        run.toPairs(left + done, right + done, whole, QUANTUM);
+        splitter.split(whole, bands, QUANTUM);
       }
-      this.work.process(i, band.left, band.right, frames);
-      if (i === 0) {
-        f64.copyWithin(left >> 3, band.left >> 3, (band.left >> 3) + frames);
-        f64.copyWithin(right >> 3, band.right >> 3, (band.right >> 3) + frames);
-      } else run.add(left, right, band.left, band.right, frames);
+      for (let i = 0; i < count; i++) {
+        if (shared) f64.copyWithin(bands[i] >> 3, shared[i] >> 3, (shared[i] + PAIRS_BYTES) >> 3);
+        work.process(i, bands[i]);
+        if (i > 0) run.addPairs(bands[0], bands[i], QUANTUM);
+      }
+      run.toPlanar(bands[0], left + done, right + done, QUANTUM);
     }
   }
 }
@@ -70,14 +71,14 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
 export class BandwiseProcessor<Settings, Work extends BandWork<Settings>> {
   readonly latency: number;
   private readonly linear: LinearBandSplitter | null;
-  private readonly shared: Band[] | null;
+  private readonly shared: number[] | null;
   private readonly units: Exchange<Bandwise<Settings>, BandUnit<Settings, Work>>;
 
   constructor(context: StageContext, makeWork: () => Work, settings: Settings) {
     const { crossovers } = context;
     this.linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;
     this.latency = this.linear?.latency ?? 0;
-    this.shared = this.linear ? makeBands(context, QUANTUM) : null;
+    this.shared = this.linear ? makeBands(context) : null;
     const unit = () => new BandUnit<Settings, Work>(context, makeWork(), this.shared);
     this.units = new Exchange(context, unit(), unit(), { settings, crossovers });
   }

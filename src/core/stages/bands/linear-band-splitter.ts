@@ -5,7 +5,6 @@ import { BLOCK_FRAMES, Convolver } from '../convolver';
 import { DelayLine } from '../delay-line';
 import type { StageContext } from '../definition';
 import { ZeroPhaseDesign } from '../zero-phase';
-import type { Band } from './band-splitter';
 import type { Crossovers } from './crossovers';
 
 /** Seconds of impulse response, at least: the lowest crossover has fallen by more than 120 dB at its ends. */
@@ -30,7 +29,9 @@ export class LinearBandSplitter {
   private readonly convolvers: Convolver[];
   private readonly design: ZeroPhaseDesign;
   private readonly delay: DelayLine;
-  private readonly input: Band;
+  /** Planar. */
+  private readonly input: { left: number; right: number };
+  private readonly work: { left: number; right: number };
   private readonly taps: number;
   private wanted: Crossovers | null = null;
   private steps: (() => void)[] = [];
@@ -44,7 +45,9 @@ export class LinearBandSplitter {
     this.latency = linearBandsLatency(sampleRate);
     this.design = new ZeroPhaseDesign(kernels, this.taps);
     this.delay = new DelayLine(context, this.latency);
-    this.input = { left: kernels.allocate(QUANTUM * 8), right: kernels.allocate(QUANTUM * 8) };
+    const planar = () => ({ left: kernels.allocate(QUANTUM * 8), right: kernels.allocate(QUANTUM * 8) });
+    this.input = planar();
+    this.work = planar();
     this.convolvers = crossovers.frequenciesHz.map(() => new Convolver(kernels, sampleRate, this.taps));
     for (const step of this.plan(crossovers)) step();
     for (const convolver of this.convolvers) convolver.begin(false, true);
@@ -58,32 +61,27 @@ export class LinearBandSplitter {
     this.wanted = crossovers;
   }
 
-  /** Writes one quantum of each band into its buffers. */
-  split(left: number, right: number, bands: readonly Band[]): void {
+  /** Writes one quantum of each band into its pairs. */
+  split(left: number, right: number, bands: readonly number[]): void {
     if (this.steps.length > 0) this.steps.pop()!();
     else if (this.wanted && this.convolvers.every(({ settled }) => settled)) {
       const begin = () => this.convolvers.forEach((convolver) => convolver.begin(false));
       this.steps = [...this.plan(this.wanted), begin].reverse();
       this.wanted = null;
     }
-    const { f64 } = this.context.kernels;
-    const top = bands[this.convolvers.length];
-    for (let band = 0; band < this.convolvers.length; band++) {
-      copyQuantum(f64, left, bands[band].left);
-      copyQuantum(f64, right, bands[band].right);
-      this.convolvers[band].process(bands[band].left, bands[band].right);
-    }
-    copyQuantum(f64, left, top.left);
-    copyQuantum(f64, right, top.right);
-    this.delay.process(top.left, top.right, QUANTUM);
-    copyQuantum(f64, top.left, this.input.left);
-    copyQuantum(f64, top.right, this.input.right);
-    for (let band = 0; band < this.convolvers.length; band++) {
-      for (const side of ['left', 'right'] as const) {
-        const to = top[side] >> 3;
-        const from = bands[band][side] >> 3;
-        for (let i = 0; i < QUANTUM; i++) f64[to + i] -= f64[from + i];
-      }
+    const { f64, run } = this.context.kernels;
+    const { work, input, convolvers } = this;
+    const top = bands[convolvers.length];
+    copyQuantum(f64, left, input.left);
+    copyQuantum(f64, right, input.right);
+    this.delay.process(input.left, input.right, QUANTUM);
+    run.toPairs(input.left, input.right, top, QUANTUM);
+    for (let band = 0; band < convolvers.length; band++) {
+      copyQuantum(f64, left, work.left);
+      copyQuantum(f64, right, work.right);
+      convolvers[band].process(work.left, work.right);
+      run.toPairs(work.left, work.right, bands[band], QUANTUM);
+      for (let i = 0; i < 2 * QUANTUM; i++) f64[(top >> 3) + i] -= f64[(bands[band] >> 3) + i];
     }
   }
 

@@ -1,3 +1,5 @@
+import { QUANTUM } from '../../kernels/layout';
+import { PAIRS_BYTES } from '../bands/band-splitter';
 import { DelayLine } from '../delay-line';
 import type { StageContext, StageProcessor } from '../definition';
 import { Dynamics } from '../dynamics';
@@ -13,18 +15,19 @@ function lookAheadFrames({ lookAheadMs }: CompressorSettings, sampleRate: number
 class Compressor implements Unit<CompressorSettings> {
   private readonly dynamics: Dynamics;
   private readonly delay: DelayLine;
-  /** What is listened to, while it is ahead of what is worked on. */
-  private readonly key: [left: number, right: number];
+  private readonly pairs: number;
+  /** What is listened to; ahead of what is worked on when there is a look-ahead. */
+  private readonly key: number;
   private midSide = false;
 
   constructor(
     private readonly context: StageContext,
     private readonly ahead: number,
   ) {
-    const { kernels, maxFrames } = context;
     this.dynamics = new Dynamics(context);
     this.delay = new DelayLine(context, ahead);
-    this.key = [kernels.allocate(maxFrames * 8), kernels.allocate(maxFrames * 8)];
+    this.pairs = context.kernels.allocate(PAIRS_BYTES);
+    this.key = ahead > 0 ? context.kernels.allocate(PAIRS_BYTES) : this.pairs;
   }
 
   set(settings: CompressorSettings, before?: Compressor): void {
@@ -34,19 +37,24 @@ class Compressor implements Unit<CompressorSettings> {
   }
 
   process(left: number, right: number, frames: number): void {
-    const { run, f64 } = this.context.kernels;
-    const [keyLeft, keyRight] = this.ahead > 0 ? this.key : [left, right];
-    if (this.ahead > 0) {
-      f64.copyWithin(keyLeft >> 3, left >> 3, (left >> 3) + frames);
-      f64.copyWithin(keyRight >> 3, right >> 3, (right >> 3) + frames);
-      this.delay.process(left, right, frames);
+    const { run } = this.context.kernels;
+    for (let at = 0; at < frames * 8; at += QUANTUM * 8) {
+      if (this.ahead > 0) {
+        this.read(left + at, right + at, this.key);
+        this.delay.process(left + at, right + at, QUANTUM);
+      }
+      this.read(left + at, right + at, this.pairs);
+      this.dynamics.process(this.key, this.pairs);
+      if (this.midSide) run.sumsOfPairs(this.pairs, 1, QUANTUM);
+      run.toPlanar(this.pairs, left + at, right + at, QUANTUM);
     }
-    if (this.midSide) {
-      run.toMidSide(left, right, frames);
-      if (this.ahead > 0) run.toMidSide(keyLeft, keyRight, frames);
-    }
-    this.dynamics.process(keyLeft, keyRight, left, right, frames);
-    if (this.midSide) run.toLeftRight(left, right, frames);
+  }
+
+  /** As pairs of left and right, or of mid and side. */
+  private read(left: number, right: number, pairs: number): void {
+    const { run } = this.context.kernels;
+    run.toPairs(left, right, pairs, QUANTUM);
+    if (this.midSide) run.sumsOfPairs(pairs, 0.5, QUANTUM);
   }
 
   takeReduction(): number {

@@ -105,7 +105,7 @@ test.each<[string, Stereo, number, number]>([
   ['a quarter of a period apart', { left: sine(1000, -12, 2, RATE), right: sine(1000, -12, 2, RATE, 90) }, 0, 3.01],
 ])('the image of %s', (_, { left, right }, correlation, lost) => {
   const kernels = new Kernels();
-  const meter = new ImageMeter(kernels, RATE, 1024, DEFAULT_CROSSOVERS, 300);
+  const meter = new ImageMeter(kernels, RATE, DEFAULT_CROSSOVERS, 300);
   const [l, r] = [kernels.allocate(8192), kernels.allocate(8192)];
   for (let at = 0; at + 1024 <= left.length; at += 1024) {
     kernels.view64(l, 1024).set(left.subarray(at, at + 1024));

@@ -1,4 +1,4 @@
-import { SECTION_BYTES } from '../../kernels/layout';
+import { QUANTUM, SECTION_BYTES } from '../../kernels/layout';
 import { IDENTITY } from '../../signal/biquad';
 import { BandwiseProcessor, type Bandwise, type BandWork } from '../bands/bandwise';
 import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
@@ -61,11 +61,11 @@ class Placement implements Unit<Bandwise<StereoSettings>> {
 
 /** Width of each band: a gain of the side. */
 class BandWidths implements BandWork<StereoSettings> {
-  private readonly matrices: number[];
+  /** Gains of each side from itself and from the other, by band. */
+  private readonly own = new Float64Array(MAX_BAND_COUNT);
+  private readonly other = new Float64Array(MAX_BAND_COUNT);
 
-  constructor(private readonly context: StageContext) {
-    this.matrices = Array.from({ length: MAX_BAND_COUNT }, () => context.kernels.allocate(32));
-  }
+  constructor(private readonly context: StageContext) {}
 
   works(settings: StereoSettings, bands: number): boolean {
     return commonWidth(settings, bands) === null;
@@ -74,14 +74,13 @@ class BandWidths implements BandWork<StereoSettings> {
   /** With the width w: left → (1 + w)/2 · left + (1 − w)/2 · right, and the same for right. */
   set({ widthsPercent }: StereoSettings): void {
     widthsPercent.forEach((percent, band) => {
-      const own = (1 + percent / 100) / 2;
-      const other = (1 - percent / 100) / 2;
-      this.context.kernels.f64.set([own, other, other, own], this.matrices[band] >> 3);
+      this.own[band] = (1 + percent / 100) / 2;
+      this.other[band] = (1 - percent / 100) / 2;
     });
   }
 
-  process(band: number, left: number, right: number, frames: number): void {
-    this.context.kernels.run.mix(this.matrices[band], left, right, frames);
+  process(band: number, pairs: number): void {
+    this.context.kernels.run.mixPairs(pairs, this.own[band], this.other[band], QUANTUM);
   }
 }
 

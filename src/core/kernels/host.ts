@@ -36,8 +36,8 @@ export interface KernelExports {
   addProduct(sum: number, x: number, h: number, size: number): void;
   addConjugateProduct(sum: number, x: number, h: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
-  truePeak(state: number, x: number, frames: number, bound: number): void;
-  limiter(state: number, left: number, right: number, frames: number, bound: number): void;
+  truePeak(state: number, x: number, frames: number, onLevel: number, onBend: number): void;
+  limiter(state: number, left: number, right: number, frames: number, onLevel: number, onBend: number): void;
   fineTable(): number;
   annex2Table(): number;
 }
@@ -68,14 +68,31 @@ const MEMORY_BYTES = 128 * 1024 * 1024;
 
 let compiled: WebAssembly.Module | undefined;
 
-/** Largest gain the interpolator can have: sum of the magnitudes of a phase's taps, with room for f32 rounding. */
-function gainBound(phases: readonly (readonly number[])[]): number {
-  const sums = phases.map((taps) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0));
-  return Math.max(...sums) * 1.00001;
+/** What bounds interpolated points: times the loudest sample, and times the sharpest bend, of their window. */
+export type PeakBounds = readonly [onLevel: number, onBend: number];
+
+/**
+ * Bounds of an interpolator. Every tap but the newest, whose bend is not known yet, reads its sample as the average
+ * (1, 2, 1)/4 around it and what that leaves, the bend; f32 rounding included.
+ */
+function peakBounds(phases: readonly (readonly number[])[]): PeakBounds {
+  const size = (taps: readonly number[]) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0);
+  const room = 1.0001;
+  const each = phases
+    .flatMap((taps) => [taps, [...taps].reverse()])
+    .map((taps) => {
+      const known = taps.slice(0, -1);
+      const averaged = Array.from(
+        { length: taps.length + 1 },
+        (_, i) => ((known[i] ?? 0) + 2 * (known[i - 1] ?? 0) + (known[i - 2] ?? 0)) / 4,
+      );
+      return [size(averaged) + Math.abs(taps[taps.length - 1]), size(known)];
+    });
+  return [room * Math.max(...each.map(([level]) => level)), room * Math.max(...each.map(([, bend]) => bend))];
 }
 
-export const FINE_BOUND = gainBound(FINE_PHASES);
-export const LIMITER_BOUND = Math.max(FINE_BOUND, gainBound(ANNEX2_PHASES));
+export const FINE_BOUNDS = peakBounds(FINE_PHASES);
+export const LIMITER_BOUNDS = peakBounds([...FINE_PHASES, ...ANNEX2_PHASES]);
 
 /** One instance of the kernels with its own fixed memory; a lane or a set of meters owns one and is dropped with it. */
 export class Kernels {

@@ -116,7 +116,9 @@ export const TP_GROUP_1 = 4;
 export const TP_GROUP_2 = 8;
 /** u32: interpolated points above full scale. */
 export const TP_OVERS = 12;
-export const TP_SIGNAL = 16;
+export const TP_BEND_1 = 16;
+export const TP_BEND_2 = 20;
+export const TP_SIGNAL = 32;
 
 // Limiter: parameters, running state, then addresses of its buffers (u32).
 export const LIM_CEILING = 0; // f64, linear
@@ -130,7 +132,7 @@ export const LIM_BOX = 52; // u32, frames of each smoothing box
 export const LIM_DELAY = 56; // u32, frames
 export const LIM_POSITION = 60; // u32, bytes into the current chunk of the running minimum
 export const LIM_PREFIX = 64; // f32x4
-export const LIM_GROUPS = 80; // f32 x 4: loudest sample of the last two groups of 16, left and right
+export const LIM_GROUPS = 80; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16, of both sides
 export const LIM_DETECT_LEFT = 96;
 export const LIM_DETECT_RIGHT = 100;
 export const LIM_DELAY_LEFT = 104;

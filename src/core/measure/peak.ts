@@ -1,4 +1,4 @@
-import { FINE_BOUND, type Kernels } from '../kernels/host';
+import { FINE_BOUNDS, type Kernels } from '../kernels/host';
 import { GROUP, TAPS, TP_OVERS, TP_PEAK, TP_SIGNAL } from '../kernels/layout';
 
 /** A value for each side. */
@@ -25,8 +25,8 @@ export class PeakMeter {
   add(left: number, right: number, frames: number): void {
     if (frames % GROUP !== 0) throw new RangeError('Peaks are measured in multiples of 16 frames.');
     const { run, f64 } = this.kernels;
-    run.truePeak(this.states[0], left, frames, FINE_BOUND);
-    run.truePeak(this.states[1], right, frames, FINE_BOUND);
+    run.truePeak(this.states[0], left, frames, ...FINE_BOUNDS);
+    run.truePeak(this.states[1], right, frames, ...FINE_BOUNDS);
     run.extent(left, frames, this.extents);
     run.extent(right, frames, this.extents + 16);
     const at = this.extents >> 3;

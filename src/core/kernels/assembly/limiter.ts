@@ -4,7 +4,7 @@ import {
   LIM_FIRST_BOX, LIM_GAIN, LIM_GROUPS, LIM_LOWEST, LIM_MINIMUM, LIM_POSITION, LIM_PREFIX, LIM_RECOVERY,
   LIM_SECOND_BOX, LIM_SUFFIX, LIM_SUM_1, LIM_SUM_2, LIM_WINDOW, TAPS,
 } from '../layout';
-import { annex2Peaks, demote, finePeaks, groupPeak } from './peaks';
+import { annex2Peaks, demote, finePeaks, groupBend, groupPeak, larger } from './peaks';
 
 /** Gains are rounded to this grid, so that the running sums stay exact in f64 and an idle limiter multiplies by exactly 1. */
 const GRID: f64 = 1073741824;
@@ -35,19 +35,24 @@ function requiredGain(p: usize, q: usize, ceiling: v128): v128 {
 }
 
 /** Running minimum of the required gain over the window, for each frame, as f32 at LIM_MINIMUM. */
-function runningMinimum(s: usize, frames: usize, bound: f32): void {
+function runningMinimum(s: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const detectLeft: usize = load<u32>(s, LIM_DETECT_LEFT), detectRight: usize = load<u32>(s, LIM_DETECT_RIGHT);
   const current: usize = load<u32>(s, LIM_CURRENT), suffix: usize = load<u32>(s, LIM_SUFFIX), minimum: usize = load<u32>(s, LIM_MINIMUM);
   const windowBytes: usize = load<u32>(s, LIM_WINDOW) << 2;
   const one = f32x4.splat(1), limit = <f32>load<f64>(s, LIM_CEILING), ceiling = f32x4.splat(limit);
   let prefix = v128.load(s, LIM_PREFIX), position: usize = load<u32>(s, LIM_POSITION);
   let group1 = load<f32>(s, LIM_GROUPS), group2 = load<f32>(s, LIM_GROUPS + 4);
+  let bend1 = load<f32>(s, LIM_GROUPS + 8), bend2 = load<f32>(s, LIM_GROUPS + 12);
   for (let i: usize = 0; i < frames; i += GROUP) {
     const newest: usize = <usize>(TAPS * 4) + (i << 2);
-    const group = max(groupPeak(detectLeft + newest), groupPeak(detectRight + newest));
-    const reaches = max(group, max(group1, group2)) * bound > limit;
+    const group = larger(groupPeak(detectLeft + newest), groupPeak(detectRight + newest));
+    const bend = larger(groupBend(detectLeft + newest), groupBend(detectRight + newest));
+    const level = larger(group, larger(group1, group2)), sharpest = larger(bend, larger(bend1, bend2));
+    const reaches = level * onLevel + sharpest * onBend > limit;
     group2 = group1;
     group1 = group;
+    bend2 = bend1;
+    bend1 = bend;
     for (let k: usize = i << 2; k < (i + <usize>GROUP) << 2; k += 16) {
       const g = reaches ? requiredGain(detectLeft + 4 + k, detectRight + 4 + k, ceiling) : one;
       v128.store(current + position, g);
@@ -71,14 +76,16 @@ function runningMinimum(s: usize, frames: usize, bound: f32): void {
   store<u32>(s, <u32>position, LIM_POSITION);
   store<f32>(s, group1, LIM_GROUPS);
   store<f32>(s, group2, LIM_GROUPS + 4);
+  store<f32>(s, bend1, LIM_GROUPS + 8);
+  store<f32>(s, bend2, LIM_GROUPS + 12);
 }
 
 /** Gain falls at once and recovers exponentially; two moving averages round its corners; the result is applied to the delayed signal. */
-export function limiter(s: usize, left: usize, right: usize, frames: usize, bound: f32): void {
+export function limiter(s: usize, left: usize, right: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const detectLeft: usize = load<u32>(s, LIM_DETECT_LEFT), detectRight: usize = load<u32>(s, LIM_DETECT_RIGHT);
   demote(left, detectLeft + TAPS * 4, frames);
   demote(right, detectRight + TAPS * 4, frames);
-  runningMinimum(s, frames, bound);
+  runningMinimum(s, frames, onLevel, onBend);
   memory.copy(detectLeft, detectLeft + (frames << 2), TAPS * 4);
   memory.copy(detectRight, detectRight + (frames << 2), TAPS * 4);
 

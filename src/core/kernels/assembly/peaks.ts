@@ -1,7 +1,7 @@
 // Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1 and 3
 // mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
 import {
-  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SIGNAL,
+  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_BEND_1, TP_BEND_2, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SIGNAL,
 } from '../layout';
 
 /** Per pair of taps: even part of phase 1, odd part of phase 1, phase 2; each splat to an f32x4. */
@@ -69,6 +69,12 @@ export function annex2Peaks(p: usize): v128 {
   return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
 }
 
+/** WebAssembly's own maximum of two numbers is slow, since it looks for what is none. */
+@inline
+export function larger(a: f32, b: f32): f32 {
+  return a > b ? a : b;
+}
+
 @inline
 export function horizontalMax(v: v128): f32 {
   const a = f32x4.pmax(v, v128.shuffle<f32>(v, v, 2, 3, 0, 1));
@@ -81,6 +87,18 @@ export function groupPeak(p: usize): f32 {
   const a = f32x4.pmax(f32x4.abs(v128.load(p)), f32x4.abs(v128.load(p, 16)));
   const b = f32x4.pmax(f32x4.abs(v128.load(p, 32)), f32x4.abs(v128.load(p, 48)));
   return horizontalMax(f32x4.pmax(a, b));
+}
+
+/** Sharpest bend (a quarter of the second difference) at the samples of one group and the one before it, but its last. */
+@inline
+export function groupBend(p: usize): f32 {
+  const two = f32x4.splat(2);
+  let most = f32x4.splat(0);
+  for (let i: usize = 0; i < 64; i += 16) {
+    const outer = f32x4.add(v128.load(p + i), v128.load(p + i - 8));
+    most = f32x4.pmax(most, f32x4.abs(f32x4.sub(outer, f32x4.mul(two, v128.load(p + i - 4)))));
+  }
+  return horizontalMax(most) * 0.25;
 }
 
 /** f64 to f32, frames a multiple of 4. */
@@ -103,17 +121,20 @@ function groupOvers(window: usize): u32 {
 }
 
 /**
- * True peak of one side. `bound` is the interpolator's largest possible gain: where the loudest sample of a group's
- * window times `bound` can reach neither the peak so far nor full scale, nothing needs to be interpolated.
+ * True peak of one side. A signal is its average over three samples and its bend, so no interpolated point lies above
+ * `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that reaches neither
+ * the peak so far nor full scale, nothing needs to be interpolated.
  */
-export function truePeak(s: usize, x: usize, frames: usize, bound: f32): void {
+export function truePeak(s: usize, x: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const signal = s + TP_SIGNAL;
   demote(x, signal + TAPS * 4, frames);
   let peak = load<f32>(s, TP_PEAK), group1 = load<f32>(s, TP_GROUP_1), group2 = load<f32>(s, TP_GROUP_2);
+  let bend1 = load<f32>(s, TP_BEND_1), bend2 = load<f32>(s, TP_BEND_2);
   let overs = load<u32>(s, TP_OVERS);
   for (let i: usize = 0; i < frames; i += GROUP) {
-    const group = groupPeak(signal + TAPS * 4 + (i << 2));
-    if (max(group, max(group1, group2)) * bound > min<f32>(peak, 1)) {
+    const newest = signal + TAPS * 4 + (i << 2);
+    const group = groupPeak(newest), bend = groupBend(newest);
+    if (larger(group, larger(group1, group2)) * onLevel + larger(bend, larger(bend1, bend2)) * onBend > (peak < 1 ? peak : 1)) {
       const window = signal + 4 + (i << 2);
       const highest = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
       peak = max(peak, highest);
@@ -121,7 +142,11 @@ export function truePeak(s: usize, x: usize, frames: usize, bound: f32): void {
     }
     group2 = group1;
     group1 = group;
+    bend2 = bend1;
+    bend1 = bend;
   }
+  store<f32>(s, bend1, TP_BEND_1);
+  store<f32>(s, bend2, TP_BEND_2);
   store<f32>(s, peak, TP_PEAK);
   store<f32>(s, group1, TP_GROUP_1);
   store<f32>(s, group2, TP_GROUP_2);

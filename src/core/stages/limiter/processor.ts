@@ -1,4 +1,4 @@
-import { LIMITER_BOUND } from '../../kernels/host';
+import { LIMITER_BOUNDS } from '../../kernels/host';
 import * as layout from '../../kernels/layout';
 import { arithmetic } from '../../signal/arithmetic';
 import { amplitude, decibels } from '../../signal/decibels';
@@ -78,7 +78,7 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
 
   process(left: number, right: number, frames: number): void {
     this.inputGain.process(left, right, frames);
-    this.context.kernels.run.limiter(this.state, left, right, frames, LIMITER_BOUND);
+    this.context.kernels.run.limiter(this.state, left, right, frames, ...LIMITER_BOUNDS);
   }
 
   takeGainReduction(): number {

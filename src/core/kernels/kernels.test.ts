@@ -223,7 +223,7 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
   dynamics.set(design);
   const pairs = kernels.allocate(2048);
 
-  const share = (ms: number) => 1 - exp(-1000 / (ms * RATE));
+  const share = (ms: number, frames = 1) => 1 - exp((-1000 * frames) / (ms * RATE));
   const atOnce = 0.5 * 0.45;
   const attack = share(3 / (1 + log(1 - atOnce)));
   const state = [0, 1].map(() => ({ energy: 0, followed: 0, memory: 0, moved: 0 }));
@@ -231,20 +231,24 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
     const block = [input.left.slice(at, at + 128), input.right.slice(at, at + 128)];
     for (let i = 0; i < 256; i++) kernels.f64[(pairs >> 3) + i] = block[i % 2][i >> 1];
     dynamics.process(pairs, pairs);
-    for (let i = 0; i < 128; i++) {
-      const levels = state.map((each, side) => {
-        each.energy += share(10) * (block[side][i] ** 2 - each.energy);
+    const levels = state.map((each, side) =>
+      Array.from(block[side], (x) => {
+        each.energy += share(10) * (x ** 2 - each.energy);
         return 10 * log10(2 * each.energy);
-      });
+      }),
+    );
+    for (let i = 0; i < 128; i++) {
       state.forEach((each, side) => {
-        const level = levels[side] + 0.6 * (max(...levels) - levels[side]);
-        const wanted = staticReduction(design, level);
-        const target = max(wanted, each.memory / 2);
-        each.followed = max(target, each.followed + share(60) * (target - each.followed));
-        each.memory +=
-          each.followed > each.memory
-            ? share(100) * (each.followed - each.memory)
-            : share(400) * (wanted - each.memory);
+        if (i % 4 === 0) {
+          const loudest = levels.map((side) => max(...side.slice(i, i + 4)));
+          const wanted = staticReduction(design, loudest[side] + 0.6 * (max(...loudest) - loudest[side]));
+          const target = max(wanted, each.memory / 2);
+          each.followed = max(target, each.followed + share(60, 4) * (target - each.followed));
+          each.memory +=
+            each.followed > each.memory
+              ? share(100, 4) * (each.followed - each.memory)
+              : share(400, 4) * (wanted - each.memory);
+        }
         each.moved += attack * (each.followed - each.moved);
         const reduction = each.moved + atOnce * max(0, each.followed - each.moved);
         const expected = block[side][i] * (0.2 + 0.8 * 10 ** (-reduction / 20));

@@ -50,12 +50,12 @@ export const DYN_OFFSET = 56; // dB added to the mean square, so that a tone rea
 export const DYN_ENERGY_SHARE = 64; // 1 for a peak detector
 export const DYN_CREST_SHARE = 72; // 0: the release is fixed
 export const DYN_CREST_FRAMES = 80; // longest release in frames, when it follows the crest factor
-export const DYN_RELEASE = 88; // shares of the distance covered each frame
+export const DYN_RELEASE = 88; // shares of the distance covered each look
 export const DYN_RELEASE_LOOP = 96; // while what comes out is above the threshold
-export const DYN_LEAD = 104; // of the pole ahead of the attack's; 1: none
+export const DYN_LEAD = 104; // of the pole ahead of the attack's, each frame; 1: none
 export const DYN_ATTACK = 112;
 export const DYN_ONSET = 120; // share of the wanted reduction that comes at once
-export const DYN_MEMORY_RISE = 128;
+export const DYN_MEMORY_RISE = 128; // each look
 export const DYN_MEMORY_FALL = 136;
 export const DYN_HELD = 144; // share of the memory that the release falls to at first
 export const DYN_FLOOR = 152; // least that is followed
@@ -77,6 +77,8 @@ export const DYN_SECTIONS = 336; // u32, sections ahead of the detector
 export const DYN_SIDE_CHAIN = 352; // the sections
 export const DYN_SIDE_CHAIN_SECTIONS = 2;
 export const DYN_BYTES = 576;
+/** Frames between two looks at the level. */
+export const DYN_LOOK_FRAMES = 4;
 /** Frames between two looks at the crest factor. */
 export const DYN_STEP_FRAMES = 16;
 

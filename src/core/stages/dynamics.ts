@@ -108,7 +108,8 @@ export class Dynamics {
     const { f64, u32 } = kernels;
     const { block } = this;
     const write = (field: number, value: number) => (f64[(block + field) >> 3] = value);
-    const shareOf = (ms: number) => 1 - arithmetic().exp(-1000 / (ms * sampleRate));
+    const shareOf = (ms: number, frames = 1) => 1 - arithmetic().exp((-1000 * frames) / (ms * sampleRate));
+    const perLook = (ms: number) => shareOf(ms, layout.DYN_LOOK_FRAMES);
     const above = design.direction === 'above';
     write(layout.DYN_DIRECTION, above ? 1 : -1);
     write(layout.DYN_THRESHOLD, design.thresholdDbfs);
@@ -122,11 +123,11 @@ export class Dynamics {
     write(layout.DYN_ENERGY_SHARE, mean ? shareOf(1000 * MEAN_SECONDS) : 1);
     write(layout.DYN_CREST_SHARE, design.autoRelease ? shareOf(1000 * CREST_SECONDS) : 0);
     write(layout.DYN_CREST_FRAMES, (design.releaseMs * sampleRate) / 1000);
-    write(layout.DYN_RELEASE, shareOf(design.releaseMs));
-    write(layout.DYN_RELEASE_LOOP, shareOf(design.releaseMs / design.loop));
+    write(layout.DYN_RELEASE, perLook(design.releaseMs));
+    write(layout.DYN_RELEASE_LOOP, perLook(design.releaseMs / design.loop));
     this.writeAttack(design.attackMs, design.onset, shareOf, write);
-    write(layout.DYN_MEMORY_RISE, design.memory ? shareOf(design.memory.riseMs) : 0);
-    write(layout.DYN_MEMORY_FALL, design.memory ? shareOf(design.memory.fallMs) : 0);
+    write(layout.DYN_MEMORY_RISE, design.memory ? perLook(design.memory.riseMs) : 0);
+    write(layout.DYN_MEMORY_FALL, design.memory ? perLook(design.memory.fallMs) : 0);
     write(layout.DYN_HELD, design.memory ? 0.5 : 0);
     // What an expander follows is below zero.
     write(layout.DYN_FLOOR, above ? 0 : -1e6);

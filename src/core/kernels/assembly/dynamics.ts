@@ -2,7 +2,7 @@
 import {
   DYN_ATTACK, DYN_COLOUR, DYN_CREST_FRAMES, DYN_CREST_MEAN, DYN_CREST_PEAK, DYN_CREST_SHARE, DYN_DIRECTION, DYN_DRY,
   DYN_ENERGY, DYN_ENERGY_SHARE, DYN_FLOOR, DYN_FOLLOWED, DYN_GROWTH, DYN_HEARD, DYN_HELD, DYN_KNEE, DYN_LEAD,
-  DYN_LEADING, DYN_LINK, DYN_LOWEST, DYN_MEMORY, DYN_MEMORY_FALL, DYN_MEMORY_RISE, DYN_MOVED, DYN_OFFSET, DYN_ONSET,
+  DYN_LEADING, DYN_LINK, DYN_LOOK_FRAMES, DYN_LOWEST, DYN_MEMORY, DYN_MEMORY_FALL, DYN_MEMORY_RISE, DYN_MOVED, DYN_OFFSET, DYN_ONSET,
   DYN_RANGE, DYN_RELEASE, DYN_RELEASE_LOOP, DYN_SECTIONS, DYN_SIDE_CHAIN, DYN_SLOPE, DYN_STEP_FRAMES, DYN_THRESHOLD,
   DYN_WET, DYN_WORKED, QUANTUM, SECTION_BYTES,
 } from '../layout';
@@ -11,9 +11,13 @@ import { exp2, log2 } from './logarithm';
 import { settled } from './pairs';
 
 const BYTES: usize = QUANTUM * 16;
+const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
-/** What is detected, then its energy, then the reduction wanted, then the gain: pairs, or single values while both sides move alike. */
+/** What is detected, then its energy: pairs. Then the gain: pairs, or single values while both sides move alike. */
 const WORK = memory.data(QUANTUM * 16, 16);
+/** Loudest energy of each look, then the reduction wanted: pairs or single values. */
+const LOOKS = memory.data(QUANTUM / DYN_LOOK_FRAMES * 16, 16);
+const LOOK_COUNT: usize = QUANTUM / DYN_LOOK_FRAMES;
 /** Release share of each step. */
 const RELEASES = memory.data(64, 16);
 
@@ -63,11 +67,14 @@ function detect(s: usize): void {
   v128.store(s, settled(energy), DYN_ENERGY);
 }
 
-/** The louder side's energy for each frame, two frames in a pair. */
-function louder(): void {
-  for (let i: usize = 0; i < BYTES; i += 32) {
-    const a = v128.load(WORK + i), b = v128.load(WORK + i, 16);
-    v128.store(WORK + (i >> 1), f64x2.pmax(v128.shuffle<f64>(a, b, 0, 2), v128.shuffle<f64>(a, b, 1, 3)));
+/** The loudest energy of the frames of each look; of both sides when they move alike. */
+function look(together: bool): void {
+  for (let i: usize = 0; i < LOOK_COUNT; i++) {
+    const p = WORK + i * (DYN_LOOK_FRAMES * 16);
+    const first = f64x2.pmax(v128.load(p), v128.load(p, 16)), last = f64x2.pmax(v128.load(p, 32), v128.load(p, 48));
+    const most = f64x2.pmax(first, last);
+    if (together) v128.store_lane<f64>(LOOKS + (i << 3), f64x2.pmax(most, swapped(most)), 0);
+    else v128.store(LOOKS + (i << 4), most);
   }
 }
 
@@ -92,9 +99,9 @@ function releases(s: usize): void {
     }
     const highest = max(f64x2.extract_lane(peak, 0), f64x2.extract_lane(peak, 1));
     const average = max(f64x2.extract_lane(mean, 0), f64x2.extract_lane(mean, 1));
-    const rate = min<f64>(0.1, max<f64>(1, highest > SILENCE ? highest / (2 * average) : 1) / longest);
+    const rate = min<f64>(0.3, DYN_LOOK_FRAMES * max<f64>(1, highest > SILENCE ? highest / (2 * average) : 1) / longest);
     // 1 − e^−rate
-    store<f64>(RELEASES + step / STEP_BYTES * 8, rate * (1 - rate * 0.5 * (1 - rate * (1.0 / 3))));
+    store<f64>(RELEASES + step / STEP_BYTES * 8, rate * (1 - rate * (1.0 / 2) * (1 - rate * (1.0 / 3) * (1 - rate * (1.0 / 4)))));
   }
   v128.store(s, settled(peak), DYN_CREST_PEAK);
   v128.store(s, settled(mean), DYN_CREST_MEAN);
@@ -110,10 +117,10 @@ function wanted(s: usize, together: bool): void {
   const slope = splat(s, DYN_SLOPE), knee = splat(s, DYN_KNEE), range = splat(s, DYN_RANGE), link = splat(s, DYN_LINK);
   const half = f64x2.mul(knee, f64x2.splat(0.5)), perKnee = f64x2.div(f64x2.splat(0.5), knee);
   const heard = v128.load(s, DYN_HEARD), offset = splat(s, DYN_OFFSET), growth = splat(s, DYN_GROWTH);
-  const grows = load<f64>(s, DYN_GROWTH) > 0, floor = f64x2.splat(SILENCE);
-  for (let p = WORK, end = WORK + (together ? BYTES >> 1 : BYTES); p < end; p += 16) {
+  const grows = load<f64>(s, DYN_GROWTH) > 0, floor = f64x2.splat(SILENCE), db = f64x2.splat(DB);
+  for (let p = LOOKS, end = LOOKS + (together ? LOOK_COUNT << 3 : LOOK_COUNT << 4); p < end; p += 16) {
     const energy = f64x2.pmax(floor, together ? v128.load(p) : f64x2.mul(v128.load(p), heard));
-    let level = f64x2.add(f64x2.mul(log2(energy), f64x2.splat(DB)), offset);
+    let level = f64x2.add(f64x2.mul(log2(energy), db), offset);
     if (!together) level = towards(level, f64x2.pmax(level, swapped(level)), link);
     const beyond = f64x2.mul(direction, f64x2.sub(level, threshold));
     let reduction: v128;
@@ -131,7 +138,8 @@ function wanted(s: usize, together: bool): void {
 /**
  * Follows what is wanted: up at once and down by the release, then smoothed by the attack (the smooth decoupled detector of
  * the same paper). The release falls no further than a share of what is remembered, which is how an opto cell lets go in
- * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Leaves the movement in place.
+ * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Writes the movement of each
+ * frame in dB.
  */
 function follow(s: usize, together: bool): void {
   const slope = splat(s, DYN_SLOPE), zero = f64x2.splat(0);
@@ -141,46 +149,28 @@ function follow(s: usize, together: bool): void {
   const looped = load<f64>(s, DYN_RELEASE_LOOP) > load<f64>(s, DYN_RELEASE);
   let followed = v128.load(s, DYN_FOLLOWED), memory = v128.load(s, DYN_MEMORY);
   let leading = v128.load(s, DYN_LEADING), moved = v128.load(s, DYN_MOVED);
-  for (let step: usize = 0; step < <usize>QUANTUM; step += DYN_STEP_FRAMES) {
-    const release = v128.load_splat<f64>(RELEASES + step / DYN_STEP_FRAMES * 8);
+  let out = WORK;
+  for (let i: usize = 0; i < LOOK_COUNT; i++) {
+    const release = v128.load_splat<f64>(RELEASES + i / LOOKS_PER_STEP * 8);
     const loopRelease = looped ? splat(s, DYN_RELEASE_LOOP) : release;
-    for (let i = step; i < step + DYN_STEP_FRAMES; i++) {
-      const want = together ? v128.load_splat<f64>(WORK + (i << 3)) : v128.load(WORK + (i << 4));
-      const target = f64x2.pmax(want, f64x2.add(floor, f64x2.mul(held, memory)));
-      const share = v128.bitselect(loopRelease, release, f64x2.gt(want, f64x2.mul(slope, followed)));
-      followed = f64x2.pmax(target, towards(followed, target, share));
-      const filling = f64x2.gt(followed, memory);
-      memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
+    const want = together ? v128.load_splat<f64>(LOOKS + (i << 3)) : v128.load(LOOKS + (i << 4));
+    const target = f64x2.pmax(want, f64x2.add(floor, f64x2.mul(held, memory)));
+    const share = v128.bitselect(loopRelease, release, f64x2.gt(want, f64x2.mul(slope, followed)));
+    followed = f64x2.pmax(target, towards(followed, target, share));
+    const filling = f64x2.gt(followed, memory);
+    memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
+    for (let k: usize = 0; k < <usize>DYN_LOOK_FRAMES; k++) {
       leading = f64x2.pmin(followed, towards(leading, followed, lead));
       moved = towards(moved, leading, attack);
       const move = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));
-      if (together) v128.store_lane<f64>(WORK + (i << 3), move, 0);
-      else v128.store(WORK + (i << 4), move);
+      if (together) v128.store_lane<f64>(out, move, 0);
+      else v128.store(out, move);
+      out += together ? 8 : 16;
     }
   }
   v128.store(s, settled(followed), DYN_FOLLOWED);
   v128.store(s, settled(memory), DYN_MEMORY);
   v128.store(s, settled(leading), DYN_LEADING);
-  v128.store(s, settled(moved), DYN_MOVED);
-}
-
-/** The same for the commonest gain: nothing is remembered, no loop, an exponential onset. Only what each frame waits for stands in the way of the next. */
-function followPlain(s: usize, together: bool): void {
-  const one = f64x2.splat(1), attack = splat(s, DYN_ATTACK), stay = f64x2.sub(one, attack);
-  let followed = v128.load(s, DYN_FOLLOWED), moved = v128.load(s, DYN_MOVED);
-  for (let step: usize = 0; step < <usize>QUANTUM; step += DYN_STEP_FRAMES) {
-    const release = v128.load_splat<f64>(RELEASES + step / DYN_STEP_FRAMES * 8), hold = f64x2.sub(one, release);
-    for (let i = step; i < step + DYN_STEP_FRAMES; i++) {
-      const want = together ? v128.load_splat<f64>(WORK + (i << 3)) : v128.load(WORK + (i << 4));
-      followed = f64x2.pmax(want, multiplyAdd(hold, followed, f64x2.mul(release, want)));
-      moved = multiplyAdd(stay, moved, f64x2.mul(attack, followed));
-      if (together) v128.store_lane<f64>(WORK + (i << 3), moved, 0);
-      else v128.store(WORK + (i << 4), moved);
-    }
-  }
-  followed = settled(followed);
-  v128.store(s, followed, DYN_FOLLOWED);
-  v128.store(s, followed, DYN_LEADING);
   v128.store(s, settled(moved), DYN_MOVED);
 }
 
@@ -228,20 +218,20 @@ function both(s: usize, field: usize): bool {
   return load<f64>(s + field) == 1 && load<f64>(s + field, 8) == 1;
 }
 
-/** Moves the gain of one quantum of pairs in place by the level of what is detected, which may be the same. */
+/**
+ * Moves the gain of one quantum of pairs in place by the level of what is detected, which may be the same. The level is
+ * looked at every few frames, as the loudest of them, so a peak moves the gain up to three frames early.
+ */
 export function dynamics(s: usize, detected: usize, pairs: usize): void {
   memory.copy(WORK, detected, BYTES);
   const sections = load<u32>(s, DYN_SECTIONS);
   for (let k: usize = 0; k < sections; k++) section(s + DYN_SIDE_CHAIN + k * SECTION_BYTES, WORK, QUANTUM);
   const together = load<f64>(s, DYN_LINK) == 1 && both(s, DYN_HEARD) && both(s, DYN_WORKED);
-  const plain = load<f64>(s, DYN_HELD) == 0 && load<f64>(s, DYN_LEAD) == 1 && load<f64>(s, DYN_ONSET) == 0
-    && load<f64>(s, DYN_RELEASE_LOOP) <= load<f64>(s, DYN_RELEASE);
   releases(s);
   detect(s);
-  if (together) louder();
+  look(together);
   wanted(s, together);
-  if (plain) followPlain(s, together);
-  else follow(s, together);
+  follow(s, together);
   gains(s, together);
   if (load<f64>(s, DYN_COLOUR) > 0) applyColoured(s, pairs, together);
   else apply(s, pairs, together);

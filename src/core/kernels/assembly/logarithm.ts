@@ -1,17 +1,26 @@
 // Logarithm and power of two of pairs, for levels: good to 1e-9, which is far below what a gain can be heard by.
 
-const EXPONENT_BITS: i64 = 52;
-const MANTISSA = i64x2.splat(0x000f_ffff_ffff_ffff);
-const ONE_BITS = i64x2.splat(0x3ff0_0000_0000_0000);
+const EXPONENT_BITS: i32 = 52;
+/** Read from memory, where a constant costs one load: as a literal it is put together anew each time. */
+const MASKS = memory.data<i64>([0x000f_ffff_ffff_ffff, 0x3ff0_0000_0000_0000, 0x4330_0000_0000_0000], 16);
+const MANTISSA: usize = 0, ONE_BITS: usize = 8;
 /** 2^52: a whole number added to it stands in the low bits. */
-const WHOLE_BITS = i64x2.splat(0x4330_0000_0000_0000);
-const WHOLE = f64x2.splat(4503599627370496);
-const BIAS = f64x2.splat(4503599627370496 + 1023);
-const ROOT_TWO = f64x2.splat(1.4142135623730951);
+const WHOLE_BITS: usize = 16;
+const NUMBERS = memory.data<f64>([1, 0.5, 1.4142135623730951, 4503599627370496 + 1023, 0.6931471805599453], 16);
+const ONE: usize = 0, HALF: usize = 8, ROOT_TWO: usize = 16, BIAS: usize = 24, LN_TWO: usize = 32;
+/** 2 / (ln 2 · n) for n = 11, 9, … 1. */
+const LOG_SERIES = memory.data<f64>([
+  0.26230818925253875, 0.32059889797532525, 0.4121985831111324, 0.5770780163555854, 0.9617966939259756, 2.8853900817779268,
+], 16);
+/** 1 / n! for n = 8, 7, … 2. */
+const EXP_SERIES = memory.data<f64>([
+  2.48015873015873e-5, 1.984126984126984e-4, 1.388888888888889e-3, 8.333333333333333e-3, 4.1666666666666664e-2,
+  0.16666666666666666, 0.5,
+], 16);
 
 @inline
-function multiplyAdd(a: v128, b: v128, c: v128): v128 {
-  return f64x2.add(f64x2.mul(a, b), c);
+function at(table: usize, offset: usize): v128 {
+  return v128.load_splat<f64>(table + offset);
 }
 
 /**
@@ -20,19 +29,20 @@ function multiplyAdd(a: v128, b: v128, c: v128): v128 {
  */
 @inline
 export function log2(x: v128): v128 {
-  const exponent = f64x2.sub(v128.or(i64x2.shr_u(x, <i32>EXPONENT_BITS), WHOLE_BITS), BIAS);
-  const mantissa = v128.or(v128.and(x, MANTISSA), ONE_BITS);
-  const upper = f64x2.gt(mantissa, ROOT_TWO);
-  const one = f64x2.splat(1);
-  const m = v128.bitselect(f64x2.mul(mantissa, f64x2.splat(0.5)), mantissa, upper);
+  const exponent = f64x2.sub(v128.or(i64x2.shr_u(x, EXPONENT_BITS), at(MASKS, WHOLE_BITS)), at(NUMBERS, BIAS));
+  const mantissa = v128.or(v128.and(x, at(MASKS, MANTISSA)), at(MASKS, ONE_BITS));
+  const upper = f64x2.gt(mantissa, at(NUMBERS, ROOT_TWO));
+  const one = at(NUMBERS, ONE);
+  // Halved where it is above √2.
+  const m = f64x2.mul(mantissa, f64x2.sub(one, v128.and(upper, at(NUMBERS, HALF))));
   const t = f64x2.div(f64x2.sub(m, one), f64x2.add(m, one));
   const square = f64x2.mul(t, t);
-  let series = f64x2.splat(2.8853900817779268 / 11);
-  series = multiplyAdd(series, square, f64x2.splat(2.8853900817779268 / 9));
-  series = multiplyAdd(series, square, f64x2.splat(2.8853900817779268 / 7));
-  series = multiplyAdd(series, square, f64x2.splat(2.8853900817779268 / 5));
-  series = multiplyAdd(series, square, f64x2.splat(2.8853900817779268 / 3));
-  series = multiplyAdd(series, square, f64x2.splat(2.8853900817779268));
+  let series = at(LOG_SERIES, 0);
+  series = f64x2.add(f64x2.mul(series, square), at(LOG_SERIES, 8));
+  series = f64x2.add(f64x2.mul(series, square), at(LOG_SERIES, 16));
+  series = f64x2.add(f64x2.mul(series, square), at(LOG_SERIES, 24));
+  series = f64x2.add(f64x2.mul(series, square), at(LOG_SERIES, 32));
+  series = f64x2.add(f64x2.mul(series, square), at(LOG_SERIES, 40));
   return f64x2.add(f64x2.add(exponent, v128.and(upper, one)), f64x2.mul(series, t));
 }
 
@@ -40,15 +50,16 @@ export function log2(x: v128): v128 {
 @inline
 export function exp2(x: v128): v128 {
   const whole = f64x2.nearest(x);
-  const f = f64x2.mul(f64x2.sub(x, whole), f64x2.splat(0.6931471805599453));
-  let series = f64x2.splat(1.0 / 40320);
-  series = multiplyAdd(series, f, f64x2.splat(1.0 / 5040));
-  series = multiplyAdd(series, f, f64x2.splat(1.0 / 720));
-  series = multiplyAdd(series, f, f64x2.splat(1.0 / 120));
-  series = multiplyAdd(series, f, f64x2.splat(1.0 / 24));
-  series = multiplyAdd(series, f, f64x2.splat(1.0 / 6));
-  series = multiplyAdd(series, f, f64x2.splat(0.5));
-  series = multiplyAdd(series, f, f64x2.splat(1));
-  series = multiplyAdd(series, f, f64x2.splat(1));
-  return f64x2.mul(series, i64x2.shl(f64x2.add(whole, BIAS), <i32>EXPONENT_BITS));
+  const f = f64x2.mul(f64x2.sub(x, whole), at(NUMBERS, LN_TWO));
+  const one = at(NUMBERS, ONE);
+  let series = at(EXP_SERIES, 0);
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 8));
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 16));
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 24));
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 32));
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 40));
+  series = f64x2.add(f64x2.mul(series, f), at(EXP_SERIES, 48));
+  series = f64x2.add(f64x2.mul(series, f), one);
+  series = f64x2.add(f64x2.mul(series, f), one);
+  return f64x2.mul(series, i64x2.shl(f64x2.add(whole, at(NUMBERS, BIAS)), EXPONENT_BITS));
 }

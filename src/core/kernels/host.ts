@@ -28,13 +28,13 @@ export interface KernelExports {
   extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
   dynamics(state: number, detected: number, pairs: number): void;
-  crossover(state: number, pairs: number, low: number, frames: number): void;
+  crossover(state: number, pairs: number, low: number, high: number, frames: number): void;
   section(state: number, pairs: number, frames: number): void;
   dynamicBand(state: number, left: number, right: number, frames: number): void;
   forwardTransform(x: number, size: number, twiddles: number): void;
   inverseTransform(x: number, size: number, twiddles: number): void;
   addProduct(sum: number, x: number, h: number, size: number): void;
-  addConjugateProduct(sum: number, x: number, h: number, mirror: number, size: number): void;
+  conjugated(x: number, out: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
   truePeak(state: number, x: number, frames: number, onLevel: number, onBend: number): void;
   limiter(state: number, left: number, right: number, frames: number, onLevel: number, onBend: number): void;

@@ -33,6 +33,8 @@ export class Convolver {
   private readonly input: number;
   private readonly spectra: number;
   private readonly mirror: number;
+  /** Spectra of the conjugate input, once a response crosses between the sides; 0 before. */
+  private conjugates = 0;
   private heard: Response;
   private next: Response;
   /** `loaded`: sums from the next block on; `running`: its output begins with the next block; `fading`: taking over. */
@@ -113,9 +115,20 @@ export class Convolver {
   /** Lets the loaded response take over from the next block on; at once, before anything was heard. */
   begin(crossed: boolean, atOnce = false): void {
     this.next.crossed = crossed;
+    if (crossed && this.conjugates === 0) this.makeConjugates();
     this.kernels.view64(this.next.sum, this.size * 2).fill(0);
     if (atOnce) [this.heard, this.next] = [this.next, this.heard];
     else this.arrival = 'loaded';
+  }
+
+  private makeConjugates(): void {
+    this.conjugates = this.kernels.allocate(this.bytes * this.partitions);
+    for (let block = 0; block < this.partitions; block++) this.conjugate(block);
+  }
+
+  private conjugate(block: number): void {
+    const { run } = this.kernels;
+    run.conjugated(this.spectra + block * this.bytes, this.conjugates + block * this.bytes, this.mirror, this.size);
   }
 
   /** One quantum in place. */
@@ -152,6 +165,7 @@ export class Convolver {
     const spectrum = (this.spectra + this.newest * this.bytes) >> 3;
     f64.copyWithin(spectrum, this.input >> 3, (this.input + this.bytes) >> 3);
     this.transform.forward(spectrum << 3);
+    if (this.conjugates > 0) this.conjugate(this.newest);
     f64.copyWithin(this.input >> 3, (this.input + this.bytes / 2) >> 3, (this.input + this.bytes) >> 3);
     this.finish(this.heard);
     if (this.arrival === 'running' || this.arrival === 'fading') this.finish(this.next);
@@ -172,9 +186,9 @@ export class Convolver {
   /** Adds a partition's product with the block that came `age` blocks before the newest. */
   private add({ direct, conjugate, crossed, sum }: Response, partition: number, age: number): void {
     const { run } = this.kernels;
-    const x = this.spectra + ((this.newest - age + this.partitions) % this.partitions) * this.bytes;
-    run.addProduct(sum, x, direct + partition * this.bytes, this.size);
-    if (crossed) run.addConjugateProduct(sum, x, conjugate + partition * this.bytes, this.mirror, this.size);
+    const block = ((this.newest - age + this.partitions) % this.partitions) * this.bytes;
+    run.addProduct(sum, this.spectra + block, direct + partition * this.bytes, this.size);
+    if (crossed) run.addProduct(sum, this.conjugates + block, conjugate + partition * this.bytes, this.size);
   }
 
   private read({ output }: Response, left: number, right: number): void {

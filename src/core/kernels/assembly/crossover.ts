@@ -9,11 +9,11 @@ function recursion(x: v128, w1: v128, w2: v128, a1: v128, a2: v128): v128 {
 }
 
 /**
- * Parts pairs: what lies below goes to `low`, what lies above stays in `x`. Low-pass and high-pass have the same poles, so
+ * Parts pairs: what lies below goes to `low`, what lies above to `high`, which may be `x`. Low-pass and high-pass have the same poles, so
  * the first section of both is one recursion w (direct form II), from which w + 2w1 + w2 is the low and w − 2w1 + w2 the
  * high side; each then passes its second section.
  */
-export function crossover(s: usize, x: usize, low: usize, frames: usize): void {
+export function crossover(s: usize, x: usize, low: usize, high: usize, frames: usize): void {
   const a1 = v128.load_splat<f64>(s + XO_A1), a2 = v128.load_splat<f64>(s + XO_A2);
   const lowGain = v128.load_splat<f64>(s + XO_LOW), highGain = v128.load_splat<f64>(s + XO_HIGH);
   let w1 = v128.load(s, XO_STATES), w2 = v128.load(s, XO_STATES + 16);
@@ -25,7 +25,7 @@ export function crossover(s: usize, x: usize, low: usize, frames: usize): void {
     const u = recursion(f64x2.add(outer, inner), u1, u2, a1, a2);
     const v = recursion(f64x2.sub(outer, inner), v1, v2, a1, a2);
     v128.store(low + i, f64x2.mul(lowGain, f64x2.add(f64x2.add(u, u2), f64x2.add(u1, u1))));
-    v128.store(x + i, f64x2.mul(highGain, f64x2.sub(f64x2.add(v, v2), f64x2.add(v1, v1))));
+    v128.store(high + i, f64x2.mul(highGain, f64x2.sub(f64x2.add(v, v2), f64x2.add(v1, v1))));
     w2 = w1;
     w1 = w;
     u2 = u1;

@@ -7,7 +7,7 @@ export { crossover } from './crossover';
 export { cascade, section, kWeightedEnergy } from './filters';
 export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
-export { forwardTransform, inverseTransform, addProduct, addConjugateProduct } from './transform';
+export { forwardTransform, inverseTransform, addProduct, conjugated } from './transform';
 export { fineTable, annex2Table, truePeak } from './peaks';
 export { limiter } from './limiter';
 

@@ -108,11 +108,9 @@ export function addProduct(sum: usize, x: usize, h: usize, size: usize): void {
   }
 }
 
-/** sum[k] += conj(x[−k]) · h[k]: the product with the spectrum of the conjugate signal; `mirror` holds the places of −k (u32). */
-export function addConjugateProduct(sum: usize, x: usize, h: usize, mirror: usize, size: usize): void {
+/** out[k] = conj(x[−k]), the spectrum of the conjugate signal; `mirror` holds the places of −k (u32). */
+export function conjugated(x: usize, out: usize, mirror: usize, size: usize): void {
   for (let k: usize = 0; k < size; k++) {
-    const i = k << 4;
-    const conjugate = v128.xor(v128.load(x + (<usize>load<u32>(mirror + (k << 2)) << 4)), MINUS_IM);
-    v128.store(sum + i, f64x2.add(v128.load(sum + i), times(conjugate, h + i)));
+    v128.store(out + (k << 4), v128.xor(v128.load(x + (<usize>load<u32>(mirror + (k << 2)) << 4)), MINUS_IM));
   }
 }

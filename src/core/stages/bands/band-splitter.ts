@@ -70,11 +70,10 @@ export class BandSplitter {
 
   /** Writes what belongs to each band into its pairs; up to a quantum of frames. */
   split(pairs: number, bands: readonly number[], frames: number): void {
-    const { run, f64 } = this.context.kernels;
+    const { run } = this.context.kernels;
     const top = bands[this.crossovers];
-    f64.copyWithin(top >> 3, pairs >> 3, (pairs >> 3) + 2 * frames);
     for (let i = 0; i < this.crossovers; i++) {
-      run.crossover(this.blocks + i * XO_BYTES, top, bands[i], frames);
+      run.crossover(this.blocks + i * XO_BYTES, i === 0 ? pairs : top, bands[i], top, frames);
       for (let below = 0; below < i; below++)
         run.section(this.allPasses + (i * MAX_CROSSOVERS + below) * SECTION_BYTES, bands[below], frames);
     }

@@ -78,7 +78,8 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
 
   process(left: number, right: number, frames: number): void {
     this.inputGain.process(left, right, frames);
-    this.context.kernels.run.limiter(this.state, left, right, frames, ...LIMITER_BOUNDS);
+    const [onLevel, onBend] = LIMITER_BOUNDS;
+    this.context.kernels.run.limiter(this.state, left, right, frames, onLevel, onBend);
   }
 
   takeGainReduction(): number {

@@ -8,8 +8,8 @@ import type { ImpulseResponse } from '../definition';
 const TAIL_BLOCK_FRAMES = 8192;
 const TAIL_FROM = TAIL_BLOCK_FRAMES - BLOCK_FRAMES;
 
-/** Bytes for each frame of a response: its spectra, those of its conjugate part, and those of the input, twice as long as they are. */
-const BYTES_PER_FRAME = 3 * 2 * COMPLEX_BYTES;
+/** Bytes for each frame of a response: its spectra and those of the input, each with its conjugate part, twice as long as they are. */
+const BYTES_PER_FRAME = 4 * 2 * COMPLEX_BYTES;
 
 /** Bytes that a convolution with a response needs. */
 export function longConvolverBytes({ left }: ImpulseResponse): number {

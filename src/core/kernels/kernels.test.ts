@@ -225,8 +225,8 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
 
   const share = (ms: number, frames = 1) => 1 - exp((-1000 * frames) / (ms * RATE));
   const atOnce = 0.5 * 0.45;
-  const attack = share(3 / (1 + log(1 - atOnce)));
-  const state = [0, 1].map(() => ({ energy: 0, followed: 0, memory: 0, moved: 0 }));
+  const attack = share(3 / (1 + log(1 - atOnce)), 4);
+  const state = [0, 1].map(() => ({ energy: 0, followed: 0, memory: 0, moved: 0, gain: 1, step: 0 }));
   for (let at = 0; at + 128 <= 5888; at += 128) {
     const block = [input.left.slice(at, at + 128), input.right.slice(at, at + 128)];
     for (let i = 0; i < 256; i++) kernels.f64[(pairs >> 3) + i] = block[i % 2][i >> 1];
@@ -248,10 +248,12 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
             each.followed > each.memory
               ? share(100, 4) * (each.followed - each.memory)
               : share(400, 4) * (wanted - each.memory);
+          each.moved += attack * (each.followed - each.moved);
+          const reduction = each.moved + atOnce * max(0, each.followed - each.moved);
+          each.step = (10 ** (-reduction / 20) - each.gain) / 4;
         }
-        each.moved += attack * (each.followed - each.moved);
-        const reduction = each.moved + atOnce * max(0, each.followed - each.moved);
-        const expected = block[side][i] * (0.2 + 0.8 * 10 ** (-reduction / 20));
+        each.gain += each.step;
+        const expected = block[side][i] * (0.2 + 0.8 * each.gain);
         expect(Math.abs(kernels.f64[(pairs >> 3) + 2 * i + side] - expected)).toBeLessThan(1e-9);
       });
     }

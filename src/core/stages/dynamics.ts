@@ -108,8 +108,9 @@ export class Dynamics {
     const { f64, u32 } = kernels;
     const { block } = this;
     const write = (field: number, value: number) => (f64[(block + field) >> 3] = value);
-    const shareOf = (ms: number, frames = 1) => 1 - arithmetic().exp((-1000 * frames) / (ms * sampleRate));
-    const perLook = (ms: number) => shareOf(ms, layout.DYN_LOOK_FRAMES);
+    const share = (ms: number, frames: number) => 1 - arithmetic().exp((-1000 * frames) / (ms * sampleRate));
+    const perFrame = (ms: number) => share(ms, 1);
+    const perLook = (ms: number) => share(ms, layout.DYN_LOOK_FRAMES);
     const above = design.direction === 'above';
     write(layout.DYN_DIRECTION, above ? 1 : -1);
     write(layout.DYN_THRESHOLD, design.thresholdDbfs);
@@ -120,12 +121,12 @@ export class Dynamics {
     write(layout.DYN_LINK, design.link);
     const mean = design.detector === 'rms';
     write(layout.DYN_OFFSET, mean ? 10 * Math.log10(2) : 0);
-    write(layout.DYN_ENERGY_SHARE, mean ? shareOf(1000 * MEAN_SECONDS) : 1);
-    write(layout.DYN_CREST_SHARE, design.autoRelease ? shareOf(1000 * CREST_SECONDS) : 0);
+    write(layout.DYN_ENERGY_SHARE, mean ? perFrame(1000 * MEAN_SECONDS) : 1);
+    write(layout.DYN_CREST_SHARE, design.autoRelease ? perFrame(1000 * CREST_SECONDS) : 0);
     write(layout.DYN_CREST_FRAMES, (design.releaseMs * sampleRate) / 1000);
     write(layout.DYN_RELEASE, perLook(design.releaseMs));
     write(layout.DYN_RELEASE_LOOP, perLook(design.releaseMs / design.loop));
-    this.writeAttack(design.attackMs, design.onset, shareOf, write);
+    this.writeAttack(design.attackMs, design.onset, perLook, write);
     write(layout.DYN_MEMORY_RISE, design.memory ? perLook(design.memory.riseMs) : 0);
     write(layout.DYN_MEMORY_FALL, design.memory ? perLook(design.memory.fallMs) : 0);
     write(layout.DYN_HELD, design.memory ? 0.5 : 0);
@@ -149,7 +150,11 @@ export class Dynamics {
     const count = (layout.DYN_SECTIONS - layout.DYN_STATES) >> 3;
     const from = before ? (before.block + layout.DYN_STATES) >> 3 : 0;
     if (before) f64.copyWithin(states, from, from + count);
-    else f64.fill(0, states, states + count);
+    else {
+      f64.fill(0, states, states + count);
+      write(layout.DYN_GAIN, 1);
+      write(layout.DYN_GAIN + 8, 1);
+    }
     write(layout.DYN_LOWEST, before ? f64[(before.block + layout.DYN_LOWEST) >> 3] : 0);
   }
 
@@ -157,13 +162,13 @@ export class Dynamics {
   private writeAttack(
     attackMs: number,
     onset: number,
-    shareOf: (ms: number) => number,
+    perLook: (ms: number) => number,
     write: (field: number, value: number) => void,
   ): void {
     const atOnce = Math.max(0, onset) * MOST_AT_ONCE;
     const [lead, attack] = onset < 0 ? twoPoles(-onset) : [0, 1 / (1 + arithmetic().log(1 - atOnce))];
-    write(layout.DYN_LEAD, lead > 0 ? shareOf(attackMs * lead) : 1);
-    write(layout.DYN_ATTACK, shareOf(attackMs * attack));
+    write(layout.DYN_LEAD, lead > 0 ? perLook(attackMs * lead) : 1);
+    write(layout.DYN_ATTACK, perLook(attackMs * attack));
     write(layout.DYN_ONSET, atOnce);
   }
 

@@ -1,7 +1,7 @@
 // A gain that follows the level: compressors, limiters of a band, expanders.
 import {
   DYN_ATTACK, DYN_COLOUR, DYN_CREST_FRAMES, DYN_CREST_MEAN, DYN_CREST_PEAK, DYN_CREST_SHARE, DYN_DIRECTION, DYN_DRY,
-  DYN_ENERGY, DYN_ENERGY_SHARE, DYN_FLOOR, DYN_FOLLOWED, DYN_GROWTH, DYN_HEARD, DYN_HELD, DYN_KNEE, DYN_LEAD,
+  DYN_ENERGY, DYN_ENERGY_SHARE, DYN_FLOOR, DYN_FOLLOWED, DYN_GAIN, DYN_GROWTH, DYN_HEARD, DYN_HELD, DYN_KNEE, DYN_LEAD,
   DYN_LEADING, DYN_LINK, DYN_LOOK_FRAMES, DYN_LOWEST, DYN_MEMORY, DYN_MEMORY_FALL, DYN_MEMORY_RISE, DYN_MOVED, DYN_OFFSET, DYN_ONSET,
   DYN_RANGE, DYN_RELEASE, DYN_RELEASE_LOOP, DYN_SECTIONS, DYN_SIDE_CHAIN, DYN_SLOPE, DYN_STEP_FRAMES, DYN_THRESHOLD,
   DYN_WET, DYN_WORKED, QUANTUM, SECTION_BYTES,
@@ -13,9 +13,9 @@ import { settled } from './pairs';
 const BYTES: usize = QUANTUM * 16;
 const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
-/** What is detected, then its energy: pairs. Then the gain: pairs, or single values while both sides move alike. */
+/** What is detected, then its energy: pairs. */
 const WORK = memory.data(QUANTUM * 16, 16);
-/** Loudest energy of each look, then the reduction wanted: pairs or single values. */
+/** Loudest energy of each look, then the reduction wanted, the movement, the gain: pairs, or single values while both sides move alike. */
 const LOOKS = memory.data(QUANTUM / DYN_LOOK_FRAMES * 16, 16);
 const LOOK_COUNT: usize = QUANTUM / DYN_LOOK_FRAMES;
 /** Release share of each step. */
@@ -138,8 +138,7 @@ function wanted(s: usize, together: bool): void {
 /**
  * Follows what is wanted: up at once and down by the release, then smoothed by the attack (the smooth decoupled detector of
  * the same paper). The release falls no further than a share of what is remembered, which is how an opto cell lets go in
- * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Writes the movement of each
- * frame in dB.
+ * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Leaves the movement in dB.
  */
 function follow(s: usize, together: bool): void {
   const slope = splat(s, DYN_SLOPE), zero = f64x2.splat(0);
@@ -149,7 +148,6 @@ function follow(s: usize, together: bool): void {
   const looped = load<f64>(s, DYN_RELEASE_LOOP) > load<f64>(s, DYN_RELEASE);
   let followed = v128.load(s, DYN_FOLLOWED), memory = v128.load(s, DYN_MEMORY);
   let leading = v128.load(s, DYN_LEADING), moved = v128.load(s, DYN_MOVED);
-  let out = WORK;
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
     const release = v128.load_splat<f64>(RELEASES + i / LOOKS_PER_STEP * 8);
     const loopRelease = looped ? splat(s, DYN_RELEASE_LOOP) : release;
@@ -159,14 +157,11 @@ function follow(s: usize, together: bool): void {
     followed = f64x2.pmax(target, towards(followed, target, share));
     const filling = f64x2.gt(followed, memory);
     memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
-    for (let k: usize = 0; k < <usize>DYN_LOOK_FRAMES; k++) {
-      leading = f64x2.pmin(followed, towards(leading, followed, lead));
-      moved = towards(moved, leading, attack);
-      const move = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));
-      if (together) v128.store_lane<f64>(out, move, 0);
-      else v128.store(out, move);
-      out += together ? 8 : 16;
-    }
+    leading = f64x2.pmin(followed, towards(leading, followed, lead));
+    moved = towards(moved, leading, attack);
+    const move = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));
+    if (together) v128.store_lane<f64>(LOOKS + (i << 3), move, 0);
+    else v128.store(LOOKS + (i << 4), move);
   }
   v128.store(s, settled(followed), DYN_FOLLOWED);
   v128.store(s, settled(memory), DYN_MEMORY);
@@ -178,7 +173,7 @@ function follow(s: usize, together: bool): void {
 function gains(s: usize, together: bool): void {
   const octaves = f64x2.mul(f64x2.mul(f64x2.splat(-OCTAVES), splat(s, DYN_DIRECTION)), v128.load(s, DYN_WORKED));
   let lowest = f64x2.splat(0);
-  for (let p = WORK, end = WORK + (together ? BYTES >> 1 : BYTES); p < end; p += 16) {
+  for (let p = LOOKS, end = LOOKS + (together ? LOOK_COUNT << 3 : LOOK_COUNT << 4); p < end; p += 16) {
     const x = f64x2.mul(octaves, v128.load(p));
     lowest = f64x2.pmin(lowest, x);
     v128.store(p, exp2(x));
@@ -187,30 +182,33 @@ function gains(s: usize, together: bool): void {
   store<f64>(s, min(load<f64>(s, DYN_LOWEST), most), DYN_LOWEST);
 }
 
-@inline
-function worked(x: v128, gain: v128, dry: v128, wet: v128): v128 {
-  return f64x2.mul(x, multiplyAdd(wet, gain, dry));
-}
-
-/** Applies the gain g: x · (dry + wet · g). */
+/**
+ * Applies the gain g, which goes straight from look to look: x · (dry + wet · g), or with colour the odd curve
+ * x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x.
+ */
 function apply(s: usize, pairs: usize, together: bool): void {
-  const dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET);
-  for (let i: usize = 0; i < BYTES; i += 16) {
-    const gain = together ? v128.load_splat<f64>(WORK + (i >> 1)) : v128.load(WORK + i);
-    v128.store(pairs + i, worked(v128.load(pairs + i), gain, dry, wet));
-  }
-}
-
-/** With the odd curve of the colour: x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x. */
-function applyColoured(s: usize, pairs: usize, together: bool): void {
   const one = f64x2.splat(1), dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
-  for (let i: usize = 0; i < BYTES; i += 16) {
-    const x = v128.load(pairs + i);
-    const gain = together ? v128.load_splat<f64>(WORK + (i >> 1)) : v128.load(WORK + i);
-    const u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
-    const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
-    v128.store(pairs + i, worked(x, f64x2.mul(gain, f64x2.sub(one, bent)), dry, wet));
+  const coloured = load<f64>(s, DYN_COLOUR) > 0, perFrame = f64x2.splat(1.0 / DYN_LOOK_FRAMES);
+  let gain = v128.load(s, DYN_GAIN), p = pairs;
+  for (let i: usize = 0; i < LOOK_COUNT; i++) {
+    const target = together ? v128.load_splat<f64>(LOOKS + (i << 3)) : v128.load(LOOKS + (i << 4));
+    const step = f64x2.mul(f64x2.sub(target, gain), perFrame);
+    for (let k: usize = 0; k < <usize>DYN_LOOK_FRAMES; k++) {
+      gain = f64x2.add(gain, step);
+      const x = v128.load(p);
+      let share = gain;
+      if (coloured) {
+        const u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
+        const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
+        share = f64x2.mul(gain, f64x2.sub(one, bent));
+      }
+      v128.store(p, f64x2.mul(x, multiplyAdd(wet, share, dry)));
+      p += 16;
+    }
+    // Exactly: sums of steps round.
+    gain = target;
   }
+  v128.store(s, gain, DYN_GAIN);
 }
 
 @inline
@@ -220,7 +218,7 @@ function both(s: usize, field: usize): bool {
 
 /**
  * Moves the gain of one quantum of pairs in place by the level of what is detected, which may be the same. The level is
- * looked at every few frames, as the loudest of them, so a peak moves the gain up to three frames early.
+ * looked at every few frames, as the loudest of them, and the gain arrives with the last of these.
  */
 export function dynamics(s: usize, detected: usize, pairs: usize): void {
   memory.copy(WORK, detected, BYTES);
@@ -233,6 +231,5 @@ export function dynamics(s: usize, detected: usize, pairs: usize): void {
   wanted(s, together);
   follow(s, together);
   gains(s, together);
-  if (load<f64>(s, DYN_COLOUR) > 0) applyColoured(s, pairs, together);
-  else apply(s, pairs, together);
+  apply(s, pairs, together);
 }

@@ -13,7 +13,7 @@ import { settled } from './pairs';
 const BYTES: usize = QUANTUM * 16;
 const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
-/** What is detected, then its energy: pairs. */
+/** What is detected, where it is filtered, or its mean square: pairs. */
 const WORK = memory.data(QUANTUM * 16, 16);
 /** Loudest energy of each look, then the reduction wanted, the movement, the gain: pairs, or single values while both sides move alike. */
 const LOOKS = memory.data(QUANTUM / DYN_LOOK_FRAMES * 16, 16);
@@ -48,31 +48,26 @@ function towards(a: v128, b: v128, share: v128): v128 {
   return f64x2.add(a, f64x2.mul(share, f64x2.sub(b, a)));
 }
 
-/** Mean square of what is detected; with a share of 1 its square. */
-function detect(s: usize): void {
-  if (load<f64>(s, DYN_ENERGY_SHARE) == 1) {
-    for (let p = WORK; p < WORK + BYTES; p += 16) {
-      const x = v128.load(p);
-      v128.store(p, f64x2.mul(x, x));
-    }
-    return;
-  }
+/** Running mean square of what is detected. */
+function meanSquares(s: usize, detected: usize): void {
   const share = splat(s, DYN_ENERGY_SHARE);
   let energy = v128.load(s, DYN_ENERGY);
-  for (let p = WORK; p < WORK + BYTES; p += 16) {
-    const x = v128.load(p);
+  for (let i: usize = 0; i < BYTES; i += 16) {
+    const x = v128.load(detected + i);
     energy = towards(energy, f64x2.mul(x, x), share);
-    v128.store(p, energy);
+    v128.store(WORK + i, energy);
   }
   v128.store(s, settled(energy), DYN_ENERGY);
 }
 
-/** The loudest energy of the frames of each look; of both sides when they move alike. */
-function look(together: bool): void {
+/** The loudest energy of the frames of each look, of both sides when they move alike; from energies, or from peaks themselves. */
+function look(from: usize, peaks: bool, together: bool): void {
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
-    const p = WORK + i * (DYN_LOOK_FRAMES * 16);
-    const first = f64x2.pmax(v128.load(p), v128.load(p, 16)), last = f64x2.pmax(v128.load(p, 32), v128.load(p, 48));
-    const most = f64x2.pmax(first, last);
+    const p = from + i * (DYN_LOOK_FRAMES * 16);
+    const first = f64x2.pmax(f64x2.abs(v128.load(p)), f64x2.abs(v128.load(p, 16)));
+    const last = f64x2.pmax(f64x2.abs(v128.load(p, 32)), f64x2.abs(v128.load(p, 48)));
+    let most = f64x2.pmax(first, last);
+    if (peaks) most = f64x2.mul(most, most);
     if (together) v128.store_lane<f64>(LOOKS + (i << 3), f64x2.pmax(most, swapped(most)), 0);
     else v128.store(LOOKS + (i << 4), most);
   }
@@ -83,7 +78,7 @@ function look(together: bool): void {
  * short peaks are let go of quickly and a dense programme slowly (Giannoulis, Massberg, Reiss, "Parameter Automation in a
  * Dynamic Range Compressor", JAES 2013; from memory).
  */
-function releases(s: usize): void {
+function releases(s: usize, detected: usize): void {
   const fixed = load<f64>(s, DYN_RELEASE), crestShare = load<f64>(s, DYN_CREST_SHARE);
   if (crestShare == 0) {
     for (let p = RELEASES; p < RELEASES + 64; p += 8) store<f64>(p, fixed);
@@ -92,7 +87,7 @@ function releases(s: usize): void {
   const share = f64x2.splat(crestShare), longest = load<f64>(s, DYN_CREST_FRAMES);
   let peak = v128.load(s, DYN_CREST_PEAK), mean = v128.load(s, DYN_CREST_MEAN);
   for (let step: usize = 0; step < BYTES; step += STEP_BYTES) {
-    for (let p = WORK + step; p < WORK + step + STEP_BYTES; p += 16) {
+    for (let p = detected + step; p < detected + step + STEP_BYTES; p += 16) {
       const x = v128.load(p), square = f64x2.mul(x, x);
       peak = f64x2.pmax(square, towards(peak, square, share));
       mean = towards(mean, square, share);
@@ -221,13 +216,20 @@ function both(s: usize, field: usize): bool {
  * looked at every few frames, as the loudest of them, and the gain arrives with the last of these.
  */
 export function dynamics(s: usize, detected: usize, pairs: usize): void {
-  memory.copy(WORK, detected, BYTES);
-  const sections = load<u32>(s, DYN_SECTIONS);
-  for (let k: usize = 0; k < sections; k++) section(s + DYN_SIDE_CHAIN + k * SECTION_BYTES, WORK, QUANTUM);
+  const sections = load<u32>(s, DYN_SECTIONS), peaks = load<f64>(s, DYN_ENERGY_SHARE) == 1;
   const together = load<f64>(s, DYN_LINK) == 1 && both(s, DYN_HEARD) && both(s, DYN_WORKED);
-  releases(s);
-  detect(s);
-  look(together);
+  let from = detected;
+  if (sections > 0) {
+    memory.copy(WORK, detected, BYTES);
+    for (let k: usize = 0; k < sections; k++) section(s + DYN_SIDE_CHAIN + k * SECTION_BYTES, WORK, QUANTUM);
+    from = WORK;
+  }
+  releases(s, from);
+  if (!peaks) {
+    meanSquares(s, from);
+    from = WORK;
+  }
+  look(from, peaks, together);
   wanted(s, together);
   follow(s, together);
   gains(s, together);

@@ -95,8 +95,8 @@ export function CorrelationBars({ index }: { index: number }) {
   );
 }
 
-/** Correlation over the whole track, before the stage and behind it. */
-export function CorrelationOverTime({ index }: { index: number }) {
+/** Correlation over the whole track, before the stage and behind it: of everything, and dotted of one band. */
+export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
   const palette = usePalette();
   const images = useWorkspace((state) => state.pass?.images[index]);
   const canvas = useCanvas(({ context, width, height }) => {
@@ -105,25 +105,29 @@ export function CorrelationOverTime({ index }: { index: number }) {
     context.font = `10.5px ${FIGURE_FACE}`;
     context.textAlign = 'left';
     context.fillStyle = palette.quiet;
-    context.fillText(images ? 'over the whole track' : 'waiting for the full pass', 6, 12);
+    context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'waiting for the full pass', 6, 12);
     for (const line of [1, 0, -1]) {
       context.fillStyle = line === 0 ? palette.quiet : palette.hairline;
       context.fillRect(6, y(line), right - 6, 1);
       context.fillStyle = palette.quiet;
       context.fillText(change(line, 0), right + 5, y(line) + 3.5);
     }
-    const line = (values: Float32Array, color: string) => {
+    const line = (values: Float32Array | undefined, color: string, dash: number[] = []) => {
       context.strokeStyle = color;
-      context.lineWidth = 1.4;
+      context.lineWidth = dash.length > 0 ? 1 : 1.4;
+      context.setLineDash(dash);
       context.beginPath();
-      values.forEach((value, i) => {
-        const x = 6 + (i / Math.max(1, values.length - 1)) * (right - 6);
+      values?.forEach((value, i) => {
+        const x = 6 + (i / Math.max(1, (values?.length ?? 1) - 1)) * (right - 6);
         if (Number.isNaN(value)) context.moveTo(x, y(0));
         else context.lineTo(x, y(value));
       });
       context.stroke();
+      context.setLineDash([]);
     };
     if (images) {
+      line(images.before.bands[band], palette.copper, [1.5, 3]);
+      line(images.after.bands[band], palette.patina, [1.5, 3]);
       line(images.before.correlation, palette.copper);
       line(images.after.correlation, palette.patina);
     }

@@ -119,7 +119,7 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
             </div>
             <CorrelationBars index={index} />
             <div>
-              <CorrelationOverTime index={index} />
+              <CorrelationOverTime index={index} band={open} />
             </div>
           </Box>
         </Box>

@@ -54,6 +54,9 @@ await page.screenshot({ path: `${folder}/workspace-sweep.png` });
 // Nothing of it stays.
 await page.keyboard.press('Escape');
 await page.mouse.up();
+await open('Compressor');
+await page.waitForTimeout(3500);
+await snap('workspace-compressor');
 await open('Limiter');
 await page.waitForTimeout(3500);
 await snap('workspace-limiter');
@@ -63,6 +66,25 @@ await page.waitForTimeout(1500);
 await snap('workspace-trim-night');
 await page.getByRole('button', { name: 'Pause', exact: true }).click();
 await page.getByRole('button', { name: 'Daylight theme' }).click();
+const perihelion = page.url();
+for (const [title, kinds] of [
+  ['Long Dusk', ['Band dynamics']],
+  ['Undertow', ['Stereo']],
+  ['Zodiacal Light', ['De-esser', 'Room']],
+]) {
+  await page.getByRole('link', { name: 'Slow Orbits' }).click();
+  await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
+  await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+  await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  for (const kind of kinds) {
+    await open(kind);
+    await page.waitForTimeout(3500);
+    await snap(`workspace-${kind.toLowerCase().replace(' ', '-')}`);
+  }
+}
+await page.goto(perihelion);
+await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
 await page.getByRole('region', { name: 'Deliveries of this track' }).getByRole('link').last().click();
 await page.getByRole('region', { name: 'Receipt' }).waitFor();
 await snap('delivery');

@@ -92,7 +92,12 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
   return (
     <Box
       sx={{
-        ...{ opacity: disabled ? 0.5 : 1, display: 'grid', gridTemplateColumns: '74px 1fr 92px', alignItems: 'center' },
+        ...{
+          opacity: disabled ? 0.5 : 1,
+          display: 'grid',
+          gridTemplateColumns: 'minmax(74px, auto) 1fr 92px',
+          alignItems: 'center',
+        },
         ...{ columnGap: 1, minHeight: 30 },
       }}
     >

@@ -27,7 +27,14 @@ export function TabsRow<Tab extends string | number>({
       sx={{
         mb: 0.5,
         flexShrink: 0,
-        '& .MuiToggleButton-root': { textTransform: 'none', py: 0, color: 'text.primary', lineHeight: '24px' },
+        '& .MuiToggleButton-root': {
+          textTransform: 'none',
+          py: 0,
+          px: 0.5,
+          whiteSpace: 'nowrap',
+          color: 'text.primary',
+          lineHeight: '24px',
+        },
         '& .MuiToggleButton-root.Mui-selected': { bgcolor: 'text.primary', color: 'background.paper' },
         '& .MuiToggleButton-root.Mui-selected:hover': { bgcolor: 'text.primary' },
       }}

@@ -21,7 +21,7 @@ export function Reductions({ index, less }: { index: number; less: string }) {
   const both = ({ typical, most }: typeof whole) => `${change(-typical)} / ${change(-most)}`;
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Gain reduction, typical and most">
-      <Reading name="Whole track, typical / most" value={both(whole)} unit="dB" />
+      <Reading name="Track, typical / most" value={both(whole)} unit="dB" />
       <Reading name="Loudest passage" value={both(there)} unit="dB" color={much ? 'warning.main' : undefined} />
       {much && (
         <div style={{ opacity: 0.8 }}>

@@ -32,7 +32,9 @@ export class Responses {
       if (this.known.has(name)) continue;
       const answer = await fetch(`/api/responses/${name}/audio?rate=${this.sampleRate}`);
       if (!answer.ok)
-        throw new Error('The impulse response of a room could not be fetched. Choose another one, or put it in again.');
+        throw new Error(
+          'The impulse response of a room could not be fetched; the studio stands in for it. Put it in again, or undo to try once more.',
+        );
       const samples = new Float32Array(await answer.arrayBuffer());
       const side = (channel: number) =>
         Float32Array.from({ length: samples.length / 2 }, (_, i) => samples[2 * i + channel]);

@@ -86,6 +86,7 @@ class Server {
 
   readonly fetch = (address: string, init: { method?: string; body?: string } = {}): Promise<Response> => {
     this.asked.push(`${init.method ?? 'GET'} ${address}`);
+    if (address.startsWith('/api/responses/')) return Promise.resolve(new Response(null, { status: 404 }));
     if (address.includes('/audio')) {
       return Promise.resolve(
         new Response(new Uint8Array(4), { status: 206, headers: { 'content-range': 'bytes 0-3/4' } }),
@@ -383,4 +384,15 @@ test('a crossover moves for the whole lane, bands split and join, and a band is 
   expect(sent.at(-1)).toMatchObject({ type: 'region', bands: [{ frequencyHz: 300 }, {}, { frequencyHz: 2500 }, {}] });
   session.openStage('a');
   expect(sent.at(-1)).toEqual({ type: 'region', bands: [] });
+});
+
+test('a room whose impulse response cannot be had gets another one, and says so', async () => {
+  session.addStage('room', 1);
+  const room = () => state().version.lane.stages[1] as Extract<Stage, { kind: 'room' }>;
+  session.setStage(room(), 'Room', { response: 'file', file: 'gone' });
+  const before = sent.length;
+  await jest.advanceTimersByTimeAsync(10);
+  expect(room().settings).toMatchObject({ response: 'studio', file: null });
+  expect(state().problem).toMatch(/could not be fetched; the studio stands in/);
+  expect(sent.slice(before).map(({ type }) => type)).toContain('lane');
 });

@@ -138,9 +138,9 @@ export class WorkspaceSession {
       const file = await this.fetchMix(mix.id);
       const audio = await decodeMix(file, mix.source.sampleRate);
       this.responses = new Responses(mix.source.sampleRate, (name, response) => this.addResponse(name, response));
-      const { lane } = this.state.version;
-      await this.responses.need(lane);
+      await this.responses.need(this.state.version.lane).catch((error: Error) => this.replaceRooms(error));
       if (this.closed) return;
+      const { lane } = this.state.version;
       this.passClient = new PassClient(audio, {
         onProgress: (share) => this.patch({ passShare: share }),
         onResult: (pass) => {
@@ -430,6 +430,18 @@ export class WorkspaceSession {
     this.saveTimer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);
   }
 
+  /** Gives rooms whose impulse response cannot be had one that is always there, and says so. */
+  private replaceRooms({ message }: Error): void {
+    this.report(message);
+    this.edit('Replace a room', (stages) =>
+      stages.map((stage) =>
+        stage.kind === 'room' && stage.settings.file && !this.responses?.get(stage.settings.file)
+          ? { ...stage, settings: { ...stage.settings, response: 'studio', file: null } }
+          : stage,
+      ),
+    );
+  }
+
   /** Sets the makeup of compressors that hold their loudness: as loud out as in, by the last full pass. */
   private matchMakeups({ joints }: PassResult): void {
     const { version, passShare } = this.state;
@@ -563,7 +575,7 @@ export class WorkspaceSession {
       // What it needs is fetched first; what was taken meanwhile comes in its place.
       this.responses.need(lane).then(
         () => this.take(this.state.version),
-        (error: Error) => this.report(error.message),
+        (error: Error) => this.replaceRooms(error),
       );
       return;
     }

@@ -1,3 +1,4 @@
+import { STAGE_KINDS } from '../stages/registry';
 import { equalizerBand } from '../stages/equalizer/settings';
 import { describe as describeQuantity } from '../stages/definition';
 import { LANE_SCHEMA, newStage, parseLane } from './schema';
@@ -10,8 +11,10 @@ test('what a file leaves out gets its default', () => {
 });
 
 test.each([
-  [{ schema: 3, stages: [] }, /another form than version 2/],
-  [{ schema: 1, stages: [{ id: 'a', kind: 'reverb', settings: {} }] }, /kind/],
+  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 3/],
+  [{ schema: 3, crossovers: { frequenciesHz: [900, 300] }, stages: [] }, /Crossovers must rise/],
+  [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the impulse response/],
+  [{ schema: 1, stages: [{ id: 'a', kind: 'chorus', settings: {} }] }, /kind/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: 99 } }] }, /Gain must be at most 24 dB/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gain: 1 } }] }, /gain/],
   [{ schema: 1, stages: ['a', 'a'].map((id) => ({ id, kind: 'trim', settings: {} })) }, /same id/],
@@ -35,8 +38,17 @@ test('a lane that was saved before bands could move is read, and its bands stand
   });
 });
 
+test('a lane that was saved before it could be split has the crossovers of a new one', () => {
+  const lane = parseLane({ schema: 2, stages: [] });
+  expect(lane).toEqual({
+    schema: LANE_SCHEMA,
+    crossovers: { frequenciesHz: [160, 2500], phase: 'minimum' },
+    stages: [],
+  });
+});
+
 test('a new stage is a valid stage with a description for each of its settings', () => {
-  for (const kind of ['trim', 'equalizer', 'limiter'] as const) {
+  for (const kind of STAGE_KINDS) {
     const stage = newStage(kind, 'x');
     expect(parseLane({ schema: LANE_SCHEMA, stages: [stage] }).stages).toEqual([stage]);
   }

@@ -5,11 +5,14 @@ import { judge } from '../../core/deliver/verdict';
 import { figureOrNull, sidesInDecibels } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import { roomResponse } from '../../core/stages/room/processor';
 import { CORE_VERSION } from '../../core/version';
 import { decodeResponses, type StoredResponse } from '../bench/responses';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
 import { measureFile } from '../intake/measure-file';
+import { Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
 import { render } from './render';
 
@@ -33,6 +36,18 @@ export interface DeliveryOrder {
   tags: Record<string, string>;
 }
 
+/** Throws a Problem (409) when an impulse response that the lane names is not there. */
+function requireRooms({ stages }: Lane, sampleRate: number, responses: ReadonlyMap<string, ImpulseResponse>): void {
+  for (const stage of stages) {
+    if (stage.kind !== 'room' || !stage.on) continue;
+    try {
+      roomResponse(stage.settings, sampleRate, responses);
+    } catch (error) {
+      throw new Problem(409, (error as Error).message);
+    }
+  }
+}
+
 export interface MadeDelivery {
   hash: string;
   receipt: Receipt;
@@ -52,6 +67,7 @@ export async function makeDelivery(
   const file = await store.temporary(`.${destination.container}`);
   try {
     const responses = await decodeResponses(order.responses, (hash) => store.path(hash), mix.sampleRate);
+    requireRooms(lane, mix.sampleRate, responses);
     const outputRate = destination.sampleRate ?? mix.sampleRate;
     const rendered = await render({
       input: store.path(mix.workingHash),

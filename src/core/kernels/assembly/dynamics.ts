@@ -2,13 +2,13 @@
 import {
   DYN_ATTACK, DYN_COLOUR, DYN_CREST_FRAMES, DYN_CREST_MEAN, DYN_CREST_PEAK, DYN_CREST_SHARE, DYN_DIRECTION, DYN_DRY,
   DYN_ENERGY, DYN_ENERGY_SHARE, DYN_FLOOR, DYN_FOLLOWED, DYN_GAIN, DYN_GROWTH, DYN_HEARD, DYN_HELD, DYN_KNEE, DYN_LEAD,
-  DYN_LEADING, DYN_LINK, DYN_LOOK_FRAMES, DYN_LOWEST, DYN_MEMORY, DYN_MEMORY_FALL, DYN_MEMORY_RISE, DYN_MOVED, DYN_OFFSET, DYN_ONSET,
-  DYN_RANGE, DYN_RELEASE, DYN_RELEASE_LOOP, DYN_SECTIONS, DYN_SIDE_CHAIN, DYN_SLOPE, DYN_STEP_FRAMES, DYN_THRESHOLD,
+  DYN_LEADING, DYN_LINK, DYN_LOOK_FRAMES, DYN_LOWEST, DYN_MEMORY, DYN_MEMORY_FALL, DYN_MEMORY_RISE, DYN_MOVED,
+  DYN_OFFSET, DYN_ONSET, DYN_RANGE, DYN_RELEASE, DYN_RELEASE_LOOP, DYN_SECTIONS, DYN_SIDE_CHAIN, DYN_SLOPE, DYN_STEP_FRAMES, DYN_THRESHOLD,
   DYN_WET, DYN_WORKED, QUANTUM, SECTION_BYTES,
 } from '../layout';
 import { section } from './filters';
 import { exp2, log2 } from './logarithm';
-import { settled } from './pairs';
+import { multiplyAdd, settled } from './pairs';
 
 const BYTES: usize = QUANTUM * 16;
 const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
@@ -35,11 +35,6 @@ function splat(s: usize, field: usize): v128 {
 @inline
 function swapped(a: v128): v128 {
   return v128.shuffle<f64>(a, a, 1, 0);
-}
-
-@inline
-function multiplyAdd(a: v128, b: v128, c: v128): v128 {
-  return f64x2.add(f64x2.mul(a, b), c);
 }
 
 /** a + share · (b − a) */

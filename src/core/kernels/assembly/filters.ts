@@ -3,14 +3,9 @@ import {
   KW_ENERGY, KW_HIGH_PASS, KW_SHELF, KW_STATE, QUANTUM,
   SECTION_A1, SECTION_A2, SECTION_B0, SECTION_B1, SECTION_B2, SECTION_S1, SECTION_S2,
 } from '../layout';
-import { loadPair, settled, storePair } from './pairs';
+import { loadPair, multiplyAdd, settled, storePair } from './pairs';
 
 const FRAMES = memory.data(QUANTUM * 16, 16);
-
-@inline
-function multiplyAdd(a: v128, b: v128, c: v128): v128 {
-  return f64x2.add(f64x2.mul(a, b), c);
-}
 
 /** Transposed direct form II over pairs in place: y = b0 x + s1; s1 = b1 x − a1 y + s2; s2 = b2 x − a2 y. */
 export function section(s: usize, x: usize, frames: usize): void {

@@ -20,3 +20,9 @@ export function settled(state: v128): v128 {
   const size = f64x2.abs(state);
   return v128.and(state, v128.and(f64x2.gt(size, f64x2.splat(1e-30)), f64x2.lt(size, f64x2.splat(1e30))));
 }
+
+/** a · b + c */
+@inline
+export function multiplyAdd(a: v128, b: v128, c: v128): v128 {
+  return f64x2.add(f64x2.mul(a, b), c);
+}

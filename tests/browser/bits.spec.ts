@@ -108,7 +108,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       const audio = { left: shared(left), right: shared(right), sampleRate };
       const frames = left.length;
       // What the page itself ships: the bundled worklet in an offline context, and the bundled worker.
-      const context = new OfflineAudioContext(2, frames + 16384, sampleRate);
+      const context = new OfflineAudioContext(2, frames + 65536, sampleRate);
       await context.audioWorklet.addModule(workletUrl);
       const node = new AudioWorkletNode(context, 'copper-lane', {
         numberOfInputs: 0,

@@ -160,3 +160,24 @@ test('measure of what is no audio fails with one sentence', () => {
   expect([status, stdout]).toEqual([1, '']);
   expect(stderr).toMatch(/not an audio file/);
 });
+
+test('render plays a room by a response that it is given, and says when it was not', () => {
+  writeWave(at('click.wav'), both(Float64Array.from({ length: RATE }, (_, i) => (i === 100 ? 0.5 : 0))), RATE, '32f');
+  writeWave(at('late.wav'), both(Float64Array.from({ length: 5000 }, (_, i) => (i === 4000 ? 0.8 : 0))), RATE, '32f');
+  const settings = { response: 'file', file: 'late', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
+  const file = lane({ kind: 'room', settings });
+  const refused = command('render', at('click.wav'), at('out.wav'), '--lane', file);
+  expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('“late” is not here')]);
+  const wrong = command('render', at('click.wav'), at('out.wav'), '--lane', file, '--response', 'late');
+  expect(wrong.stderr).toContain('NAME=FILE');
+  const args = [at('click.wav'), at('out.wav'), '--lane', file, '--response', `late=${at('late.wav')}`];
+  expect(command('render', ...args, '--depth', '32f').status).toBe(0);
+  const out = samples(at('out.wav'), 'f32le');
+  const values = new Float32Array(out.buffer.slice(out.byteOffset, out.byteOffset + out.length));
+  const left = (frame: number) => Math.abs(values[2 * frame]);
+  expect(left(100)).toBeCloseTo(0.5, 5);
+  // Unit energy: whatever its level was, a single click in the response comes back at full level, through the filters.
+  const late = Math.max(...Array.from({ length: 8 }, (_, i) => left(4098 + i)));
+  expect(late).toBeGreaterThan(0.3);
+  expect(left(2000)).toBeLessThan(1e-6);
+});

@@ -89,3 +89,15 @@ test('a kept version has the same lane and a history of its own', async () => {
   const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
   expect(body.versions.map(gain)).toEqual([-7, -4]);
 });
+
+test('what belongs to the last step is saved into it, and undo still takes one step', async () => {
+  const { body: before } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  const { step: at, undo } = before.versions[0];
+  const lane = { schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: -7.5 } }] };
+  const path = `/api/versions/${version.id}/lane`;
+  const { body } = await client.ask<Version>('PUT', path, { lane, label: 'Makeup', after: at, amends: true });
+  expect(body).toMatchObject({ step: at, undo });
+  expect(gain(body)).toBe(-7.5);
+  expect(gain(await step('undo'))).not.toBe(-7.5);
+  expect(gain(await step('redo'))).toBe(-7.5);
+});

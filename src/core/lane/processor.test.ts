@@ -65,9 +65,14 @@ const WORKING = [
 ];
 const signal = { left: noise(20_000, 0.4, 1), right: noise(20_000, 0.4, 2) };
 
-test.each([256, 1024, 4096])('blocks of %i frames give the same bits as blocks of 128', (block) => {
-  const small = throughLane(signal, WORKING, RATE, 128);
-  const large = throughLane(signal, WORKING, RATE, block);
+test.each([
+  [256, 'minimum'],
+  [1024, 'linear'],
+  [4096, 'minimum'],
+])('blocks of %i frames give the same bits as blocks of 128, with crossovers of %s phase', (block, phase) => {
+  const crossovers = { frequenciesHz: [200, 2500], phase };
+  const small = throughLane(signal, WORKING, RATE, 128, { crossovers });
+  const large = throughLane(signal, WORKING, RATE, block, { crossovers });
   const frames = 20_000;
   expect(difference(small.left.subarray(0, frames), large.left.subarray(0, frames))).toBe(0);
   expect(difference(small.right.subarray(0, frames), large.right.subarray(0, frames))).toBe(0);

@@ -30,5 +30,7 @@ export function linkwitzRiley(radians: number): Crossover {
 
 /** Magnitude of the low side of a Linkwitz–Riley crossover without its phase, at a frequency relative to it; the high side is 1 less this. */
 export function lowMagnitude(ratio: number): number {
-  return 1 / (1 + ratio ** 4);
+  // A square of a square: engines may round powers differently.
+  const square = ratio * ratio;
+  return 1 / (1 + square * square);
 }

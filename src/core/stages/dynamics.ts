@@ -1,6 +1,7 @@
 import * as layout from '../kernels/layout';
 import { arithmetic } from '../signal/arithmetic';
 import type { Biquad } from '../signal/biquad';
+import { powerDecibels } from '../signal/decibels';
 import type { StageContext } from './definition';
 import { clearSection, copySectionState, writeSection } from './section';
 
@@ -120,7 +121,7 @@ export class Dynamics {
     write(layout.DYN_RANGE, design.rangeDb);
     write(layout.DYN_LINK, design.link);
     const mean = design.detector === 'rms';
-    write(layout.DYN_OFFSET, mean ? 10 * Math.log10(2) : 0);
+    write(layout.DYN_OFFSET, mean ? powerDecibels(2) : 0);
     write(layout.DYN_ENERGY_SHARE, mean ? perFrame(1000 * MEAN_SECONDS) : 1);
     write(layout.DYN_CREST_SHARE, design.autoRelease ? perFrame(1000 * CREST_SECONDS) : 0);
     write(layout.DYN_CREST_FRAMES, (design.releaseMs * sampleRate) / 1000);

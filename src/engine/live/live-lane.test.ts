@@ -191,3 +191,58 @@ test('only a region of what is heard passes', () => {
   expect(level(550)).toBeCloseTo(-12, 5);
   expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
 });
+
+const COMPRESSOR = { kind: 'compressor', settings: { thresholdDbfs: -30, ratio: 4, kneeDb: 0, attackMs: 5 } };
+const BANDS = {
+  kind: 'bandDynamics',
+  settings: { bands: [{}, { compression: { thresholdDbfs: -40, ratio: 4, attackMs: 5 } }, {}, {}, {}] },
+};
+
+test('readings tell the gain reduction of each stage and of the bands of the open one', () => {
+  const live = open(lane(COMPRESSOR, BANDS));
+  live.receive({ type: 'tap', stage: 1 });
+  play(live, 600);
+  live.readings();
+  play(live, 100);
+  const { gainReduction, bandReductions } = live.readings();
+  // 18 dB above the threshold at 4:1; then 14.5 dB above the band's.
+  expect(gainReduction[0]).toBeCloseTo(18 * 0.75, 0);
+  expect(bandReductions).toHaveLength(3);
+  expect(bandReductions[1]).toBeCloseTo(gainReduction[1], 6);
+  expect(bandReductions[0] + bandReductions[2]).toBe(0);
+  expect(bandReductions[1]).toBeCloseTo(14.5 * 0.75, 0);
+});
+
+test('the image behind an open stereo stage, as a whole and by bands; of no other stage', () => {
+  const live = open(lane(TRIM, { kind: 'stereo', settings: { invertRight: true } }));
+  play(live, 100);
+  expect(live.readings().correlations).toEqual([]);
+  const tapped = open(lane(TRIM, { kind: 'stereo', settings: { invertRight: true } }), { taps: makeTaps() });
+  tapped.receive({ type: 'tap', stage: 1 });
+  play(tapped, 400);
+  const { correlations } = tapped.readings();
+  expect(correlations).toHaveLength(4);
+  expect(correlations[0]).toBeCloseTo(-1, 6);
+  expect(correlations[2]).toBeCloseTo(-1, 6);
+});
+
+test('crossovers move without a click and without another lane', () => {
+  const before = lane(BANDS);
+  const after: Lane = { ...before, crossovers: { frequenciesHz: [300, 1500], phase: 'minimum' } };
+  const live = open(before);
+  const { left } = play(live, 500, { 250: () => live.receive({ type: 'lane', lane: after }) });
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-80);
+});
+
+test('a room plays a response that it was given', () => {
+  const response = { left: Float32Array.from([0, 0, 1]), right: Float32Array.from([0, 0, 1]) };
+  const settings = { response: 'file', file: 'late', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
+  const of = lane({ kind: 'room', settings });
+  expect(() => open(of)).toThrow(/“late” is not here/);
+  const { left } = play(open(of, { responses: { late: response } }), 300);
+  expect(db(peak(left.subarray(200 * 128)))).toBeCloseTo(-12 + 6.02, 0);
+  const live = open(lane());
+  live.receive({ type: 'response', name: 'late', response });
+  live.receive({ type: 'lane', lane: of });
+  expect(db(peak(play(live, 300).left.subarray(200 * 128)))).toBeCloseTo(-12 + 6.02, 0);
+});

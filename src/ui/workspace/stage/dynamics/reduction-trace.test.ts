@@ -1,0 +1,14 @@
+import { heldValues } from './reduction-trace';
+
+test('a peak is held for a while, and a higher one takes its place at once', () => {
+  const held = heldValues([0, 3, 1, 1, 4, 0]);
+  expect(held).toEqual([0, 3, 3, 3, 4, 4]);
+});
+
+test('after the hold the present value stands', () => {
+  const values = [5, ...new Array<number>(60).fill(1)];
+  const held = heldValues(values);
+  expect(held[45]).toBe(5);
+  expect(held[46]).toBe(1);
+  expect(heldValues([])).toEqual([]);
+});

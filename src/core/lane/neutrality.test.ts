@@ -1,0 +1,69 @@
+import { throughLane } from '../../../tests/support/core';
+import { db, difference, noise } from '../../../tests/support/signals';
+import { linearBandsLatency } from '../stages/bands/linear-band-splitter';
+import { CIRCUITS, OPERATIONS } from '../stages/compressor/settings';
+import { BLOCK_FRAMES } from '../stages/convolver';
+import { linearPhaseLatency } from '../stages/equalizer/linear-phase';
+import { MONO_SHAPES } from '../stages/stereo/settings';
+
+const RATE = 48000;
+const FRAMES = 16_000;
+const signal = { left: noise(FRAMES, 0.5, 21), right: noise(FRAMES, 0.5, 22) };
+
+type Case = [name: string, stage: { kind: string; settings: object }, latency: number, phase?: 'minimum' | 'linear'];
+
+const HEAVY = { thresholdDbfs: -60, ratio: 20, attackMs: 0.02 };
+const CASES: Case[] = [
+  ['trim at 0 dB, sides apart', { kind: 'trim', settings: { linked: false } }, 0],
+  ...CIRCUITS.map((circuit): Case => [
+    `a compressor of 1:1, ${circuit}`,
+    { kind: 'compressor', settings: { ...HEAVY, circuit, ratio: 1, autoRelease: true, detector: 'rms' } },
+    0,
+  ]),
+  ...OPERATIONS.map((operation): Case => [
+    `a compressor without range on ${operation}`,
+    { kind: 'compressor', settings: { ...HEAVY, operation, rangeDb: 0, linkPercent: 30 } },
+    0,
+  ]),
+  ['a dry compressor', { kind: 'compressor', settings: { ...HEAVY, mixPercent: 0 } }, 0],
+  [
+    'a compressor that looks ahead at nothing',
+    { kind: 'compressor', settings: { lookAheadMs: 7.5, thresholdDbfs: 0, ratio: 1 } },
+    360,
+  ],
+  ['band dynamics at rest', { kind: 'bandDynamics', settings: {} }, 0],
+  ['band dynamics at rest in linear phase', { kind: 'bandDynamics', settings: {} }, linearBandsLatency(RATE), 'linear'],
+  [
+    'bands of linear phase that each do next to nothing',
+    { kind: 'bandDynamics', settings: { bands: [1, 2, 3, 4, 5].map(() => ({ makeupDb: 1e-9 })) } },
+    linearBandsLatency(RATE),
+    'linear',
+  ],
+  ['a de-esser without range', { kind: 'deEsser', settings: { thresholdDb: -40, rangeDb: 0, part: 'side' } }, 0],
+  ...MONO_SHAPES.map((monoShape): Case => [
+    `a stereo stage with its bass left alone, ${monoShape}`,
+    { kind: 'stereo', settings: { monoShape, monoUpperHz: 300, sideHighPassHz: 500 } },
+    0,
+  ]),
+  ['a stereo stage in linear phase', { kind: 'stereo', settings: {} }, linearBandsLatency(RATE), 'linear'],
+  ['a silent room', { kind: 'room', settings: { response: 'hall', preDelayMs: 40 } }, BLOCK_FRAMES],
+  [
+    'a linear-phase equalizer without bands',
+    { kind: 'equalizer', settings: { phase: 'linear' } },
+    linearPhaseLatency(RATE),
+  ],
+];
+
+test.each(CASES)(
+  '%s nulls against the dry signal, its latency to the sample',
+  (_, stage, latency, phase = 'minimum') => {
+    const crossovers = { frequenciesHz: [200, 3000], phase };
+    const result = throughLane(signal, [stage], RATE, 1024, { crossovers });
+    expect(result.latency).toBe(latency);
+    for (const side of ['left', 'right'] as const) {
+      const late = result[side].subarray(latency, latency + FRAMES);
+      expect(db(difference(late, signal[side]))).toBeLessThan(-140);
+      expect(result[side].subarray(0, latency).every((x) => Math.abs(x) < 1e-12)).toBe(true);
+    }
+  },
+);

@@ -567,6 +567,15 @@ export class WorkspaceSession {
     );
   }
 
+  /** A new value for a numeric setting of a stage. */
+  setNumber(id: string, label: string, setting: string, value: number): void {
+    this.edit(label, (stages) =>
+      stages.map((stage) =>
+        stage.id === id ? ({ ...stage, settings: { ...stage.settings, [setting]: value } } as Stage) : stage,
+      ),
+    );
+  }
+
   /** Shows and plays a version's lane, and has it measured. */
   private take(version: VersionState): void {
     this.patch({ version });

@@ -13,7 +13,6 @@ import {
   type DETECTORS,
   type OPERATIONS,
 } from '../../../../core/stages/compressor/settings';
-import { describe } from '../../../../core/stages/definition';
 import { staticReduction } from '../../../../core/stages/dynamics';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession, useWorkspace } from '../../context';
@@ -22,7 +21,7 @@ import { Reductions } from '../dynamics/reductions';
 import { TransferCurve } from '../dynamics/transfer-curve';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
-import { StageQuantity } from '../stage-quantity';
+import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
 import { CompressionHistory } from './compression-history';
@@ -68,20 +67,15 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
     return { into, out: into + 20 * Math.log10(design.dry + design.wet * gain) };
   };
 
-  const quantity = (name: Numeric) => {
-    const description = describe(compressorSettings.shape[name]);
-    return (
-      <StageQuantity
-        key={name}
-        stage={stage.id}
-        control={name}
-        quantity={description}
-        value={settings[name]}
-        disabled={name === 'makeupDb' && settings.makeupMatched}
-        onChange={(value) => set(description.title, { [name]: value })}
-      />
-    );
-  };
+  const quantity = (name: Numeric) => (
+    <StageSetting
+      key={name}
+      stage={stage}
+      shape={compressorSettings.shape}
+      name={name}
+      disabled={name === 'makeupDb' && settings.makeupMatched}
+    />
+  );
   return (
     <StageFrame
       stage={stage}

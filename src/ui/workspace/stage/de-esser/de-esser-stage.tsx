@@ -11,14 +11,13 @@ import {
   type DETECTIONS,
   type REDUCTIONS,
 } from '../../../../core/stages/de-esser/settings';
-import { describe } from '../../../../core/stages/definition';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession, useWorkspace } from '../../context';
 import { ChoiceRow } from '../choice-row';
 import { ReductionHistory } from '../dynamics/reduction-history';
 import { Reductions } from '../dynamics/reductions';
 import { Key, StageFrame } from '../stage-frame';
-import { StageQuantity } from '../stage-quantity';
+import { StageSetting } from '../stage-setting';
 import { DeEsserPicture } from './de-esser-picture';
 
 const PART_TITLES: Record<(typeof DE_ESSER_PARTS)[number], string> = {
@@ -38,22 +37,10 @@ export function DeEsserStage({ stage, index }: { stage: Extract<Stage, { kind: '
   const palette = usePalette();
   const alone = useWorkspace((state) => state.soloRegion);
   const { settings } = stage;
-  const set = (label: string, part: Partial<DeEsserSettings>) => {
-    session.setStage(stage, label, part);
-  };
-  const quantity = (name: 'frequencyHz' | 'q' | 'thresholdDb' | 'rangeDb' | 'attackMs' | 'releaseMs') => {
-    const description = describe(deEsserSettings.shape[name]);
-    return (
-      <StageQuantity
-        key={name}
-        stage={stage.id}
-        control={name}
-        quantity={description}
-        value={settings[name]}
-        onChange={(value) => set(description.title, { [name]: value })}
-      />
-    );
-  };
+  const set = (label: string, part: Partial<DeEsserSettings>) => session.setStage(stage, label, part);
+  const quantity = (name: keyof DeEsserSettings) => (
+    <StageSetting key={name} stage={stage} shape={deEsserSettings.shape} name={name} />
+  );
   return (
     <StageFrame
       stage={stage}

@@ -7,7 +7,6 @@ import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useRef, useState } from 'react';
 import type { Stage } from '../../../../core/lane/schema';
-import { describe } from '../../../../core/stages/definition';
 import { LONGEST_RESPONSE_SECONDS, roomSettings, type RoomSettings } from '../../../../core/stages/room/settings';
 import type { ResponseSummary } from '../../../../exchange/response';
 import { api } from '../../../api';
@@ -15,7 +14,7 @@ import { figure } from '../../../format';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession } from '../../context';
 import { Key, StageFrame } from '../stage-frame';
-import { StageQuantity } from '../stage-quantity';
+import { StageSetting } from '../stage-setting';
 import { RoomPicture } from './room-picture';
 
 const CONTROLS = ['wetDb', 'preDelayMs', 'highPassHz', 'lowPassHz'] as const;
@@ -102,7 +101,6 @@ function ResponseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> })
 
 /** A touch of a room, and when not to use it. */
 export function RoomStage({ stage, index }: { stage: Extract<Stage, { kind: 'room' }>; index: number }) {
-  const session = useSession();
   const palette = usePalette();
   return (
     <StageFrame
@@ -117,19 +115,9 @@ export function RoomStage({ stage, index }: { stage: Extract<Stage, { kind: 'roo
       picture={<RoomPicture stage={stage} />}
     >
       <ResponseChooser stage={stage} />
-      {CONTROLS.map((name) => {
-        const quantity = describe(roomSettings.shape[name]);
-        return (
-          <StageQuantity
-            key={name}
-            stage={stage.id}
-            control={name}
-            quantity={quantity}
-            value={stage.settings[name]}
-            onChange={(value) => session.setStage(stage, quantity.title, { [name]: value })}
-          />
-        );
-      })}
+      {CONTROLS.map((name) => (
+        <StageSetting key={name} stage={stage} shape={roomSettings.shape} name={name} />
+      ))}
       <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }}>
         Leave it out when the mix has rooms of its own, when it is dense or loud, or when something in it wants mending:
         a room blurs what is sharp, and costs punch and level.

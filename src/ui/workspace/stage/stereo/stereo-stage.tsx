@@ -23,6 +23,7 @@ import { ChoiceRow } from '../choice-row';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
+import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
 import { CorrelationBars, CorrelationOverTime } from './correlation';
@@ -69,22 +70,9 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
   const { settings } = stage;
   const { widthsPercent } = settings;
   const set = (label: string, part: Partial<StereoSettings>) => session.setStage(stage, label, part);
-  const quantity = (
-    name: 'leftDb' | 'rightDb' | 'midSideDb' | 'monoUpperHz' | 'monoLowerHz' | 'sideHighPassHz',
-    disabled = false,
-  ) => {
-    const description = describe(stereoSettings.shape[name]);
-    return (
-      <StageQuantity
-        stage={stage.id}
-        control={name}
-        quantity={description}
-        value={settings[name]}
-        disabled={disabled}
-        onChange={(value) => set(description.title, { [name]: value })}
-      />
-    );
-  };
+  const quantity = (name: keyof StereoSettings, disabled = false) => (
+    <StageSetting stage={stage} shape={stereoSettings.shape} name={name} disabled={disabled} />
+  );
   const widths = widthsPercent.slice(0, count);
   return (
     <StageFrame

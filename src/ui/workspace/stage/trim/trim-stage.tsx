@@ -3,29 +3,20 @@
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import type { Stage } from '../../../../core/lane/schema';
-import { describe } from '../../../../core/stages/definition';
 import { trimSettings } from '../../../../core/stages/trim/settings';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession } from '../../context';
 import { LevelHistory } from './level-history';
 import { Key, StageFrame } from '../stage-frame';
-import { StageQuantity } from '../stage-quantity';
-
-const { gainDb, gainLeftDb, gainRightDb } = trimSettings.shape;
+import { StageSetting } from '../stage-setting';
 
 /** Level into the lane, sides linked or apart. */
 export function TrimStage({ stage, index }: { stage: Extract<Stage, { kind: 'trim' }>; index: number }) {
   const session = useSession();
   const palette = usePalette();
   const { settings } = stage;
-  const control = (name: 'gainDb' | 'gainLeftDb' | 'gainRightDb', schema: typeof gainDb) => (
-    <StageQuantity
-      stage={stage.id}
-      control={name}
-      quantity={describe(schema)}
-      value={settings[name]}
-      onChange={(value) => session.setStage(stage, describe(schema).title, { [name]: value })}
-    />
+  const control = (name: 'gainDb' | 'gainLeftDb' | 'gainRightDb') => (
+    <StageSetting stage={stage} shape={trimSettings.shape} name={name} />
   );
   return (
     <StageFrame
@@ -58,11 +49,11 @@ export function TrimStage({ stage, index }: { stage: Extract<Stage, { kind: 'tri
         }
       />
       {settings.linked ? (
-        control('gainDb', gainDb)
+        control('gainDb')
       ) : (
         <>
-          {control('gainLeftDb', gainLeftDb)}
-          {control('gainRightDb', gainRightDb)}
+          {control('gainLeftDb')}
+          {control('gainRightDb')}
         </>
       )}
     </StageFrame>

@@ -2,8 +2,10 @@ import { python } from '../../../../tests/support/python';
 import { aligned } from '../../../../tests/support/core';
 import { both, db, difference, impulse, noise, sine } from '../../../../tests/support/signals';
 import { Kernels } from '../../kernels/host';
+import { biquadMagnitude } from '../../signal/biquad';
+import { bandSections } from '../equalizer/design';
 import { BandSplitter, makeBands } from './band-splitter';
-import { crossoversSchema, withCrossoverAt, type Crossovers } from './crossovers';
+import { bandEdges, bandRegion, crossoversSchema, withCrossoverAt, type Crossovers } from './crossovers';
 import { LinearBandSplitter } from './linear-band-splitter';
 
 const RATE = 48000;
@@ -177,5 +179,31 @@ describe('band dynamics', () => {
     const energy = (x: Float64Array, y: Float64Array) => x.reduce((total, v, i) => total + v * y[i], 0);
     const [ends, input] = [late(left), late(signal.left)];
     expect(energy(ends, input) / Math.sqrt(energy(ends, ends) * energy(input, input))).toBeCloseTo(1, 3);
+  });
+});
+
+describe('a band as a region', () => {
+  const three = crossoversAt([200, 3000]);
+
+  test('lies between its edges', () => {
+    expect([0, 1, 2].map((band) => bandEdges(three, band))).toEqual([
+      [0, 200],
+      [200, 3000],
+      [3000, Infinity],
+    ]);
+  });
+
+  test.each([
+    [0, 50, 0],
+    [0, 200, -6.02],
+    [1, 200, -6.02],
+    [1, 800, 0],
+    [1, 3000, -6.02],
+    [2, 3000, -6.02],
+    [2, 12000, 0],
+  ])('band %i heard alone at %i Hz is as it is split off', (band, hz, expected) => {
+    const sections = bandRegion(three, band).flatMap((each) => bandSections(each, RATE));
+    const gain = sections.reduce((sum, each) => sum + db(biquadMagnitude(each, (2 * Math.PI * hz) / RATE)), 0);
+    expect(Math.abs(gain - expected)).toBeLessThan(0.15);
   });
 });

@@ -12,3 +12,10 @@ test('after the hold the present value stands', () => {
   expect(held[46]).toBe(1);
   expect(heldValues([])).toEqual([]);
 });
+
+test('an equal peak begins the hold anew', () => {
+  const values = [2, ...new Array<number>(30).fill(0), 2, ...new Array<number>(40).fill(0)];
+  const held = heldValues(values);
+  expect(held[60]).toBe(2);
+  expect(held.at(-1)).toBe(2);
+});

@@ -41,6 +41,8 @@ test('mix and master are equally loud, and the words say by what', async ({ page
   await expect(page.getByTestId('level-match')).toHaveText('at equal loudnessmix raised 6.0 dB');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.heard(997)).toBeGreaterThan(-40);
+  // The analyser's window fills with the tone first.
+  await page.waitForTimeout(600);
   const master = await desk.heard(997);
   await page.getByRole('button', { name: 'Mix', exact: true }).click();
   await page.waitForTimeout(600);

@@ -61,7 +61,7 @@ export const REFERENCE_LANE: Lane = lanes(
 );
 
 /** What of ffmpeg comes nearest to it, meters included; the compressor's times are those of the lane. */
-export const NEAREST_CHAIN = (() => {
+const NEAREST_CHAIN = (() => {
   const bands = [30, 90, 250, 600, 1500, 3400, 7000, 12000]
     .map((hz, i) => `equalizer=f=${hz}:t=q:w=1.2:g=${i % 2 ? -2 : 2}`)
     .join(',');

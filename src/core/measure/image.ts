@@ -5,7 +5,7 @@ import type { Crossovers } from '../stages/bands/crossovers';
 import { LoudnessMeter } from './loudness';
 
 /** Seconds of each value over time. */
-export const IMAGE_SECONDS = 0.1;
+const IMAGE_SECONDS = 0.1;
 /** Energy of left, of right, and what they have in common. */
 const SUMS_BYTES = 32;
 /** Quieter than this in the mean square there is no image to speak of: −80 dBFS. */

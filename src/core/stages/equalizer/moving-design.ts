@@ -7,7 +7,7 @@ import type { BandDynamics, EqualizerBand } from './settings';
 const SHELF_DETECTOR_Q = Math.SQRT1_2;
 
 /** What of the signal decides how far a band moves: what a bell works on, or all beyond a shelf's midpoint. */
-export function detectorBand({ shape, frequencyHz, q }: EqualizerBand): Pick<EqualizerBand, 'shape' | 'q'> & {
+function detectorBand({ shape, frequencyHz, q }: EqualizerBand): Pick<EqualizerBand, 'shape' | 'q'> & {
   frequencyHz: number;
 } {
   if (shape === 'lowShelf') return { shape: 'lowPass', frequencyHz, q: SHELF_DETECTOR_Q };

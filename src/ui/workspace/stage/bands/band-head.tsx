@@ -12,7 +12,7 @@ import { hertz } from '../../../format';
 import { useSession, useWorkspace } from '../../context';
 
 /** Where a band of the lane lies, in words. */
-export function bandWords([from, to]: [from: number, to: number]): string {
+function bandWords([from, to]: [from: number, to: number]): string {
   if (from === 0) return `below ${hertz(to)} Hz`;
   return to === Infinity ? `above ${hertz(from)} Hz` : `${hertz(from)} to ${hertz(to)} Hz`;
 }

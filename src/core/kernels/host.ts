@@ -25,7 +25,6 @@ export interface KernelExports {
   toLeftRight(mid: number, side: number, frames: number): void;
   bounded(left: number, right: number, frames: number, most: number): void;
   toSingle(x: number, out: number, frames: number): void;
-  extent(x: number, frames: number, out: number): void;
   cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
   dynamics(state: number, detected: number, pairs: number): void;
   crossover(state: number, pairs: number, low: number, high: number, frames: number): void;

@@ -115,13 +115,14 @@ export const GROUP = 16;
 
 // True-peak meter of one channel; the f32 signal follows: 32 frames of history, then the block.
 export const TP_PEAK = 0;
-export const TP_GROUP_1 = 4;
-export const TP_GROUP_2 = 8;
 /** u32: interpolated points above full scale. */
-export const TP_OVERS = 12;
-export const TP_BEND_1 = 16;
-export const TP_BEND_2 = 20;
-export const TP_SIGNAL = 32;
+export const TP_OVERS = 4;
+/** f32x4, the loudest sample in one of its lanes. */
+export const TP_SAMPLE_PEAK = 16;
+/** f32x4 of the last two groups: their loudest sample in lane 0, their sharpest bend in lane 2. */
+export const TP_GROUP_1 = 32;
+export const TP_GROUP_2 = 48;
+export const TP_SIGNAL = 64;
 
 // Limiter: parameters, running state, then addresses of its buffers (u32).
 export const LIM_CEILING = 0; // f64, linear

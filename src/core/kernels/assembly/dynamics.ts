@@ -135,18 +135,19 @@ function follow(s: usize, together: bool): void {
   const lead = splat(s, DYN_LEAD), attack = splat(s, DYN_ATTACK), onset = splat(s, DYN_ONSET);
   const rise = splat(s, DYN_MEMORY_RISE), fall = splat(s, DYN_MEMORY_FALL), held = splat(s, DYN_HELD);
   const floor = splat(s, DYN_FLOOR);
-  const looped = load<f64>(s, DYN_RELEASE_LOOP) > load<f64>(s, DYN_RELEASE);
+  const looped = load<f64>(s, DYN_RELEASE_LOOP) > load<f64>(s, DYN_RELEASE), remembers = load<f64>(s, DYN_HELD) > 0;
   let followed = v128.load(s, DYN_FOLLOWED), memory = v128.load(s, DYN_MEMORY);
   let leading = v128.load(s, DYN_LEADING), moved = v128.load(s, DYN_MOVED);
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
     const release = v128.load_splat<f64>(RELEASES + i / LOOKS_PER_STEP * 8);
-    const loopRelease = looped ? splat(s, DYN_RELEASE_LOOP) : release;
     const want = together ? v128.load_splat<f64>(LOOKS + (i << 3)) : v128.load(LOOKS + (i << 4));
-    const target = f64x2.pmax(want, f64x2.add(floor, f64x2.mul(held, memory)));
-    const share = v128.bitselect(loopRelease, release, f64x2.gt(want, f64x2.mul(slope, followed)));
+    const target = f64x2.pmax(want, remembers ? f64x2.add(floor, f64x2.mul(held, memory)) : floor);
+    const share = looped ? v128.bitselect(splat(s, DYN_RELEASE_LOOP), release, f64x2.gt(want, f64x2.mul(slope, followed))) : release;
     followed = f64x2.pmax(target, towards(followed, target, share));
-    const filling = f64x2.gt(followed, memory);
-    memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
+    if (remembers) {
+      const filling = f64x2.gt(followed, memory);
+      memory = towards(memory, v128.bitselect(followed, want, filling), v128.bitselect(rise, fall, filling));
+    }
     leading = f64x2.pmin(followed, towards(leading, followed, lead));
     moved = towards(moved, leading, attack);
     const move = f64x2.add(moved, f64x2.mul(onset, f64x2.pmax(zero, f64x2.sub(followed, moved))));

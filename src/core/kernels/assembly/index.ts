@@ -1,14 +1,14 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
 export {
-  gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded, toSingle, extent,
+  gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded,
 } from './levels';
 export { crossover } from './crossover';
 export { cascade, section, kWeightedEnergy } from './filters';
 export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, conjugated } from './transform';
-export { fineTable, annex2Table, truePeak } from './peaks';
+export { fineTable, annex2Table, toSingle, truePeak } from './peaks';
 export { limiter } from './limiter';
 
 /** First free byte of memory; the host allocates from here. */

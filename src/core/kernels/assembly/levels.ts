@@ -1,4 +1,4 @@
-// Gain and extent of a planar f64 stereo block.
+// Gains and sums of stereo blocks in f64.
 import { GAIN_BEND, GAIN_NOW, GAIN_STEP } from '../layout';
 import { loadPair, storePair } from './pairs';
 
@@ -135,27 +135,4 @@ export function bounded(left: usize, right: usize, frames: usize, most: f64): vo
     v128.store(left + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(l, f64x2.eq(l, l)))));
     v128.store(right + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(r, f64x2.eq(r, r)))));
   }
-}
-
-/** f64 samples as f32; frames a multiple of 4. */
-export function toSingle(x: usize, out: usize, frames: usize): void {
-  for (let i: usize = 0; i < frames; i += 4) {
-    const low = f32x4.demote_f64x2_zero(v128.load(x + (i << 3)));
-    const high = f32x4.demote_f64x2_zero(v128.load(x + (i << 3), 16));
-    v128.store(out + (i << 2), v128.shuffle<i32>(low, high, 0, 1, 4, 5));
-  }
-}
-
-/** Lowest and highest sample of one side, written as two f64 at `out`; frames a multiple of 4. */
-export function extent(x: usize, frames: usize, out: usize): void {
-  let low = v128.load(x);
-  let high = low;
-  for (let p = x, end = x + (frames << 3); p < end; p += 32) {
-    const a = v128.load(p);
-    const b = v128.load(p, 16);
-    low = f64x2.pmin(low, f64x2.pmin(a, b));
-    high = f64x2.pmax(high, f64x2.pmax(a, b));
-  }
-  store<f64>(out, min(f64x2.extract_lane(low, 0), f64x2.extract_lane(low, 1)));
-  store<f64>(out, max(f64x2.extract_lane(high, 0), f64x2.extract_lane(high, 1)), 8);
 }

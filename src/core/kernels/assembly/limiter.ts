@@ -4,7 +4,7 @@ import {
   LIM_FIRST_BOX, LIM_GAIN, LIM_GROUPS, LIM_LOWEST, LIM_MINIMUM, LIM_POSITION, LIM_PREFIX, LIM_RECOVERY,
   LIM_SECOND_BOX, LIM_SUFFIX, LIM_SUM_1, LIM_SUM_2, LIM_WINDOW, TAPS,
 } from '../layout';
-import { annex2Peaks, demote, finePeaks, groupBend, groupPeak, larger } from './peaks';
+import { annex2Peaks, finePeaks, groupBend, groupPeak, larger, toSingle } from './peaks';
 
 /** Gains are rounded to this grid, so that the running sums stay exact in f64 and an idle limiter multiplies by exactly 1. */
 const GRID: f64 = 1073741824;
@@ -83,8 +83,8 @@ function runningMinimum(s: usize, frames: usize, onLevel: f32, onBend: f32): voi
 /** Gain falls at once and recovers exponentially; two moving averages round its corners; the result is applied to the delayed signal. */
 export function limiter(s: usize, left: usize, right: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const detectLeft: usize = load<u32>(s, LIM_DETECT_LEFT), detectRight: usize = load<u32>(s, LIM_DETECT_RIGHT);
-  demote(left, detectLeft + TAPS * 4, frames);
-  demote(right, detectRight + TAPS * 4, frames);
+  toSingle(left, detectLeft + TAPS * 4, frames);
+  toSingle(right, detectRight + TAPS * 4, frames);
   runningMinimum(s, frames, onLevel, onBend);
   memory.copy(detectLeft, detectLeft + (frames << 2), TAPS * 4);
   memory.copy(detectRight, detectRight + (frames << 2), TAPS * 4);

@@ -1,7 +1,7 @@
 // Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1 and 3
 // mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
 import {
-  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_BEND_1, TP_BEND_2, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SIGNAL,
+  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SAMPLE_PEAK, TP_SIGNAL,
 } from '../layout';
 
 /** Per pair of taps: even part of phase 1, odd part of phase 1, phase 2; each splat to an f32x4. */
@@ -101,14 +101,15 @@ export function groupBend(p: usize): f32 {
   return horizontalMax(most) * 0.25;
 }
 
-/** f64 to f32, frames a multiple of 4. */
+/** Four f64 samples as f32. */
 @inline
-export function demote(source: usize, target: usize, frames: usize): void {
-  for (let i: usize = 0; i < frames; i += 4) {
-    const low = f32x4.demote_f64x2_zero(v128.load(source + (i << 3)));
-    const high = f32x4.demote_f64x2_zero(v128.load(source + (i << 3), 16));
-    v128.store(target + (i << 2), v128.shuffle<i32>(low, high, 0, 1, 4, 5));
-  }
+export function single(x: usize): v128 {
+  return v128.shuffle<i32>(f32x4.demote_f64x2_zero(v128.load(x)), f32x4.demote_f64x2_zero(v128.load(x, 16)), 0, 1, 4, 5);
+}
+
+/** f64 to f32, frames a multiple of 4. */
+export function toSingle(x: usize, out: usize, frames: usize): void {
+  for (let i: usize = 0; i < frames; i += 4) v128.store(out + (i << 2), single(x + (i << 3)));
 }
 
 /** Frames of a group whose interpolated peak is above full scale. */
@@ -120,36 +121,50 @@ function groupOvers(window: usize): u32 {
   return overs;
 }
 
+/** Larger of the lanes of a and of those of b: lanes 0 and 2. */
+@inline
+function horizontalMaxima(a: v128, b: v128): v128 {
+  const folded = f32x4.pmax(v128.shuffle<f32>(a, b, 0, 1, 4, 5), v128.shuffle<f32>(a, b, 2, 3, 6, 7));
+  return f32x4.pmax(folded, v128.shuffle<f32>(folded, folded, 1, 0, 3, 2));
+}
+
 /**
- * True peak of one side. A signal is its average over three samples and its bend, so no interpolated point lies above
- * `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that reaches neither
- * the peak so far nor full scale, nothing needs to be interpolated.
+ * Sample peak and true peak of one side. A signal is its average over three samples and its bend, so no interpolated point
+ * lies above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that
+ * reaches neither the peak so far nor full scale, nothing needs to be interpolated.
  */
 export function truePeak(s: usize, x: usize, frames: usize, onLevel: f32, onBend: f32): void {
-  const signal = s + TP_SIGNAL;
-  demote(x, signal + TAPS * 4, frames);
-  let peak = load<f32>(s, TP_PEAK), group1 = load<f32>(s, TP_GROUP_1), group2 = load<f32>(s, TP_GROUP_2);
-  let bend1 = load<f32>(s, TP_BEND_1), bend2 = load<f32>(s, TP_BEND_2);
-  let overs = load<u32>(s, TP_OVERS);
+  const signal = s + TP_SIGNAL, two = f32x4.splat(2), quarter = f32x4.splat(0.25);
+  let peak = load<f32>(s, TP_PEAK), overs = load<u32>(s, TP_OVERS);
+  // Lane 0: the loudest sample of a group, lane 2: its sharpest bend.
+  let group1 = v128.load(s, TP_GROUP_1), group2 = v128.load(s, TP_GROUP_2);
+  let highest = v128.load(s, TP_SAMPLE_PEAK), last = v128.load(signal + (TAPS - 4) * 4);
   for (let i: usize = 0; i < frames; i += GROUP) {
-    const newest = signal + TAPS * 4 + (i << 2);
-    const group = groupPeak(newest), bend = groupBend(newest);
-    if (larger(group, larger(group1, group2)) * onLevel + larger(bend, larger(bend1, bend2)) * onBend > (peak < 1 ? peak : 1)) {
-      const window = signal + 4 + (i << 2);
-      const highest = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
-      peak = max(peak, highest);
-      if (highest > 1) overs += groupOvers(window);
+    const window = signal + 4 + (i << 2);
+    let level = f32x4.splat(0), bend = level;
+    for (let k: usize = 0; k < <usize>GROUP; k += 4) {
+      const v = single(x + ((i + k) << 3));
+      v128.store(window + (TAPS - 1) * 4 + (k << 2), v);
+      level = f32x4.pmax(level, f32x4.abs(v));
+      const outer = f32x4.add(v, v128.shuffle<f32>(last, v, 2, 3, 4, 5));
+      bend = f32x4.pmax(bend, f32x4.abs(f32x4.sub(outer, f32x4.mul(two, v128.shuffle<f32>(last, v, 3, 4, 5, 6)))));
+      last = v;
+    }
+    highest = f32x4.pmax(highest, level);
+    const group = horizontalMaxima(level, f32x4.mul(quarter, bend));
+    const most = f32x4.pmax(group, f32x4.pmax(group1, group2));
+    if (f32x4.extract_lane(most, 0) * onLevel + f32x4.extract_lane(most, 2) * onBend > (peak < 1 ? peak : 1)) {
+      const found = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
+      peak = larger(peak, found);
+      if (found > 1) overs += groupOvers(window);
     }
     group2 = group1;
     group1 = group;
-    bend2 = bend1;
-    bend1 = bend;
   }
-  store<f32>(s, bend1, TP_BEND_1);
-  store<f32>(s, bend2, TP_BEND_2);
+  v128.store(s, highest, TP_SAMPLE_PEAK);
+  v128.store(s, group1, TP_GROUP_1);
+  v128.store(s, group2, TP_GROUP_2);
   store<f32>(s, peak, TP_PEAK);
-  store<f32>(s, group1, TP_GROUP_1);
-  store<f32>(s, group2, TP_GROUP_2);
   store<u32>(s, overs, TP_OVERS);
   memory.copy(signal, signal + (frames << 2), TAPS * 4);
 }

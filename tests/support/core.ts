@@ -49,7 +49,7 @@ export function truePeakOf({ left, right }: Stereo): number {
 
 /**
  * A signal behind a lane, delayed by the lane's latency; silence is fed at the end so that nothing is lost. Stages may
- * leave out id and settings that have defaults.
+ * leave out id and settings that have defaults. Besides what each stage reduced, and bent, by block.
  */
 export function throughLane(
   signal: Stereo,
@@ -57,7 +57,7 @@ export function throughLane(
   sampleRate: number,
   block = 1024,
   { crossovers, responses }: { crossovers?: object; responses?: ReadonlyMap<string, ImpulseResponse> } = {},
-): Stereo & { latency: number } {
+): Stereo & { latency: number; reductions: number[][]; touched: number[][] } {
   const lane = parseLane({
     schema: LANE_SCHEMA,
     crossovers,
@@ -66,6 +66,8 @@ export function throughLane(
   const processor = new LaneProcessor(lane, { sampleRate, maxFrames: block, meterHops: 0, responses });
   const frames = Math.ceil((signal.left.length + processor.latency) / block) * block;
   const result = { left: new Float64Array(frames), right: new Float64Array(frames), latency: processor.latency };
+  const reductions = stages.map((): number[] => []);
+  const touched = stages.map((): number[] => []);
   for (let at = 0; at < frames; at += block) {
     for (const side of ['left', 'right'] as const) {
       processor[side].fill(0);
@@ -74,8 +76,12 @@ export function throughLane(
     processor.process(block);
     result.left.set(processor.left, at);
     result.right.set(processor.right, at);
+    stages.forEach((_, i) => {
+      reductions[i].push(processor.takeGainReduction(i));
+      touched[i].push(processor.takeTouched(i) ?? 0);
+    });
   }
-  return result;
+  return { ...result, reductions, touched };
 }
 
 /** A signal behind a lane, moved back by its latency so that it lies in time with the input. */

@@ -1,5 +1,5 @@
 import { KERNEL_BASE64 } from './binary';
-import { ANNEX2_PHASES, FINE_PHASES } from './interpolator';
+import { ANNEX2_PHASES, EIGHTH_PHASES, FINE_PHASES } from './interpolator';
 import { HALF_TAPS, TAPS } from './layout';
 
 /** Functions of the compiled kernels; addresses are byte offsets into the instance's memory. */
@@ -36,9 +36,35 @@ export interface KernelExports {
   conjugated(x: number, out: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
   truePeak(state: number, x: number, frames: number, onLevel: number, onBend: number): void;
+  upsample(x: number, out: number, taps: number, count: number, frames: number): void;
+  downsample(x: number, even: number, odd: number, out: number, taps: number, count: number, frames: number): void;
+  upsampleAllPass(
+    state: number,
+    count: number,
+    left: number,
+    right: number,
+    outLeft: number,
+    outRight: number,
+    frames: number,
+  ): void;
+  downsampleAllPass(
+    state: number,
+    count: number,
+    held: number,
+    left: number,
+    right: number,
+    outLeft: number,
+    outRight: number,
+    frames: number,
+  ): void;
+  toDouble(x: number, out: number, frames: number): void;
+  saturate(state: number, x: number, frames: number): void;
+  clip(state: number, x: number, frames: number): void;
   limiter(state: number, left: number, right: number, frames: number, onLevel: number, onBend: number): void;
   fineTable(): number;
   annex2Table(): number;
+  eighthsTable(): number;
+  emphasis(state: number, left: number, right: number, frames: number): void;
 }
 
 const BASE64_ALPHABET = 'ABCDEFGHIJKLMNOPQRSTUVWXYZabcdefghijklmnopqrstuvwxyz0123456789+/';
@@ -91,7 +117,7 @@ function peakBounds(phases: readonly (readonly number[])[]): PeakBounds {
 }
 
 export const FINE_BOUNDS = peakBounds(FINE_PHASES);
-export const LIMITER_BOUNDS = peakBounds([...FINE_PHASES, ...ANNEX2_PHASES]);
+export const LIMITER_BOUNDS = peakBounds([...FINE_PHASES, ...EIGHTH_PHASES, ...ANNEX2_PHASES]);
 
 /** One instance of the kernels with its own fixed memory; a lane or a set of meters owns one and is dropped with it. */
 export class Kernels {
@@ -138,11 +164,15 @@ export class Kernels {
       return [(quarter[k] + mirrored) / 2, (quarter[k] - mirrored) / 2, half[k]];
     });
     splat(this.run.fineTable(), fine.flat());
-    const [outer, inner] = ANNEX2_PHASES;
-    const annex2 = Array.from({ length: 6 }, (_, k) => {
-      const parts = (taps: readonly number[]) => [(taps[k] + taps[11 - k]) / 2, (taps[k] - taps[11 - k]) / 2];
-      return [...parts(outer), ...parts(inner)];
-    });
-    splat(this.run.annex2Table(), annex2.flat());
+    // Even and odd parts of two phases that mirror two others.
+    const parts = (phases: readonly (readonly number[])[]) =>
+      Array.from({ length: phases[0].length / 2 }, (_, k) =>
+        phases.flatMap((taps) => {
+          const mirrored = taps[taps.length - 1 - k];
+          return [(taps[k] + mirrored) / 2, (taps[k] - mirrored) / 2];
+        }),
+      ).flat();
+    splat(this.run.eighthsTable(), parts(EIGHTH_PHASES));
+    splat(this.run.annex2Table(), parts(ANNEX2_PHASES));
   }
 }

@@ -1,3 +1,4 @@
+import { besselI0 } from '../signal/bessel';
 import { TAPS } from './layout';
 
 /**
@@ -18,32 +19,24 @@ export const ANNEX2_PHASES: readonly (readonly number[])[] = [
 /** Kaiser's β: the best compromise of 32 taps a phase between droop near 20 kHz and ripple below it, at 44.1 kHz. */
 const BETA = 4.2;
 
-/** Modified Bessel function of the first kind, order 0, by its power series (sums and products only, so the same everywhere). */
-function besselI0(x: number): number {
-  let sum = 1;
-  let term = 1;
-  for (let k = 1; k < 40; k++) {
-    term *= (x / (2 * k)) ** 2;
-    sum += term;
-  }
-  return sum;
-}
+/** sin(π e / 8) of e = 0 … 4, so that the tables need no sine function. */
+const SIN_EIGHTHS = [0, 0.3826834323650898, Math.SQRT1_2, 0.9238795325112867, 1];
 
-const SIN_QUARTERS = [0, Math.SQRT1_2, 1];
-
-/**
- * 4x interpolator: Kaiser-windowed sinc, 32 taps for each of the phases 0, 1/4 and 1/2; the phase 3/4 is the mirror of
- * 1/4. Each phase has unity gain at 0 Hz. Phase 0 is the signal itself.
- */
-export const FINE_PHASES: readonly (readonly number[])[] = [0, 1, 2].map((quarter) => {
+/** Kaiser-windowed sinc of 32 taps that interpolates `eighth` eighths of the way to the next sample, with unity gain at 0 Hz. */
+function finePhase(eighth: number): number[] {
   const taps = Array.from({ length: TAPS }, (_, k) => {
-    const distance = k - (TAPS / 2 - 1) - quarter / 4;
+    const distance = k - (TAPS / 2 - 1) - eighth / 8;
     if (distance === 0) return 1;
-    // sin(π(n − q/4)) takes one of three magnitudes, so the table needs no sine function.
-    const sine = SIN_QUARTERS[quarter] * (Math.abs(k - (TAPS / 2 - 1)) % 2 === 0 ? -1 : 1);
+    const sine = SIN_EIGHTHS[eighth] * (Math.abs(k - (TAPS / 2 - 1)) % 2 === 0 ? -1 : 1);
     const window = besselI0(BETA * Math.sqrt(1 - (distance / (TAPS / 2)) ** 2)) / besselI0(BETA);
     return (sine / (Math.PI * distance)) * window;
   });
   const sum = taps.reduce((a, b) => a + b, 0);
   return taps.map((tap) => tap / sum);
-});
+}
+
+/** 4x interpolator: the phases 0, 1/4 and 1/2; 3/4 is the mirror of 1/4. Phase 0 is the signal itself. */
+export const FINE_PHASES: readonly (readonly number[])[] = [0, 2, 4].map(finePhase);
+
+/** What an 8x interpolator has besides: the phases 1/8 and 3/8; 7/8 and 5/8 are their mirrors. */
+export const EIGHTH_PHASES: readonly (readonly number[])[] = [1, 3].map(finePhase);

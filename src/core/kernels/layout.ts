@@ -124,26 +124,70 @@ export const TP_GROUP_1 = 32;
 export const TP_GROUP_2 = 48;
 export const TP_SIGNAL = 64;
 
-// Limiter: parameters, running state, then addresses of its buffers (u32).
+/** Bytes kept in front of each block of a half-band filter of linear phase: 68 frames of f32, more than its taps reach. */
+export const HALF_BAND_HISTORY = 272;
+// An all-pass section: its coefficient, what went in last and what came out; each an f64x2.
+export const ALL_PASS_BYTES = 48;
+
+// A curve that saturates: f32 each but its number (u32).
+export const SHAPE_CURVE = 0;
+export const SHAPE_DRIVE = 4;
+export const SHAPE_BIAS = 8;
+export const SHAPE_GAIN = 12;
+export const SHAPE_BYTES = 16;
+
+// A clipper: f32 each but its curve's number and the count of samples it touched (u32).
+export const CLIP_CURVE = 0;
+export const CLIP_CEILING = 4;
+export const CLIP_KNEE = 8;
+export const CLIP_LOUDEST = 12;
+export const CLIP_TOUCHED = 16;
+/** u32, 1: what comes out is what is added to what went in, nothing where nothing is cut. */
+export const CLIP_REMOVED_ONLY = 20;
+export const CLIP_BYTES = 24;
+
+// Limiter: parameters, running state of both sides (f64x2), then what belongs to each side.
 export const LIM_CEILING = 0; // f64, linear
 export const LIM_RECOVERY = 8; // f64, share of the distance covered each frame
-export const LIM_GAIN = 16; // f64, gain after recovery
-export const LIM_SUM_1 = 24; // f64
-export const LIM_SUM_2 = 32; // f64
-export const LIM_LOWEST = 40; // f64, lowest gain applied since the host last set it to 1
-export const LIM_WINDOW = 48; // u32, frames of the running minimum, a multiple of 4
-export const LIM_BOX = 52; // u32, frames of each smoothing box
-export const LIM_DELAY = 56; // u32, frames
-export const LIM_POSITION = 60; // u32, bytes into the current chunk of the running minimum
-export const LIM_PREFIX = 64; // f32x4
-export const LIM_GROUPS = 80; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16, of both sides
-export const LIM_DETECT_LEFT = 96;
-export const LIM_DETECT_RIGHT = 100;
-export const LIM_DELAY_LEFT = 104;
-export const LIM_DELAY_RIGHT = 108;
-export const LIM_CURRENT = 112;
-export const LIM_SUFFIX = 116;
-export const LIM_MINIMUM = 120;
-export const LIM_FIRST_BOX = 124;
-export const LIM_SECOND_BOX = 128;
-export const LIM_BYTES = 144;
+export const LIM_LINK = 16; // f64, share of the other side's reduction that comes at once
+export const LIM_RECOVERY_LINK = 24; // f64, the same of what recovers
+export const LIM_HELD = 32; // f64, share of the memory that the gain recovers to at first; 0: there is none
+export const LIM_MEMORY_RISE = 40; // f64, shares each frame
+export const LIM_MEMORY_FALL = 48;
+export const LIM_WINDOW = 56; // u32, frames of the running minimum, a multiple of 4
+export const LIM_BOX = 60; // u32, frames of each smoothing box
+export const LIM_GAIN = 64; // gain after recovery
+export const LIM_MEMORY = 80; // reduction that is remembered
+export const LIM_SUM_1 = 96;
+export const LIM_SUM_2 = 112;
+export const LIM_LOWEST = 128; // lowest gain applied since the host last set it to 1
+export const LIM_DELAY = 144; // u32, frames
+export const LIM_POSITION = 148; // u32, bytes into the current chunk of the running minimum
+export const LIM_DETECTION = 152; // u32, points between two samples that are looked at: 0, 3 or 7
+export const LIM_FIRST_BOX = 156; // u32, addresses
+export const LIM_SECOND_BOX = 160;
+export const LIM_LEFT = 176; // sides
+export const LIM_RIGHT = 240;
+export const LIM_BYTES = 304;
+// A side of the limiter. Where both sides are fully linked, the left one finds the gain for both.
+export const LIM_SIDE_PREFIX = 0; // f32x4
+export const LIM_SIDE_GROUPS = 16; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16
+export const LIM_SIDE_DETECT = 32; // u32, addresses
+export const LIM_SIDE_DELAY = 36;
+export const LIM_SIDE_CURRENT = 40;
+export const LIM_SIDE_SUFFIX = 44;
+export const LIM_SIDE_MINIMUM = 48;
+
+// Transient emphasis: f64 parameters, then states.
+export const EMPH_MOST = 0; // gain beyond 1
+export const EMPH_FALL = 8; // shares of the distance covered each look
+export const EMPH_SLOW = 16;
+export const EMPH_SMOOTH = 24;
+export const EMPH_FAST_LEVEL = 32;
+export const EMPH_SLOW_LEVEL = 40;
+export const EMPH_GAIN = 48; // 1 at rest
+export const EMPH_SMOOTHED = 56;
+export const EMPH_MOST_NOW = 64;
+export const EMPH_BYTES = 72;
+/** Frames between two looks at the level. */
+export const EMPH_LOOK_FRAMES = 4;

@@ -14,6 +14,8 @@ import {
   MAX_BAND_COUNT,
   MAX_CROSSOVERS,
 } from '../stages/bands/crossovers';
+import { CLIP_CURVE_HELP, CLIP_CURVES } from '../stages/clipper/curves';
+import { CLIP_LINK_HELP, CLIP_LINKS, clipperSettings } from '../stages/clipper/settings';
 import { CIRCUIT_HELP, CIRCUITS, compressorSettings, DETECTORS, OPERATIONS } from '../stages/compressor/settings';
 import { DE_ESSER_PARTS, deEsserSettings, DETECTIONS, REDUCTIONS } from '../stages/de-esser/settings';
 import {
@@ -27,7 +29,30 @@ import {
   SLOPES,
 } from '../stages/equalizer/settings';
 import { STAGE_KINDS, STAGES, type StageKind } from '../stages/registry';
-import { limiterSettings } from '../stages/limiter/settings';
+import {
+  DETECTION_HELP,
+  DETECTIONS as PEAK_DETECTIONS,
+  EMPHASES,
+  limiterSettings,
+  RECOVERIES,
+  RECOVERY_HELP,
+} from '../stages/limiter/settings';
+import {
+  ALIASING_DB,
+  OVERSAMPLING_FACTORS,
+  OVERSAMPLING_HELP,
+  OVERSAMPLING_PHASE_HELP,
+  OVERSAMPLING_PHASES,
+} from '../stages/oversampler';
+import { CURVE_HELP, CURVES } from '../stages/saturation/curves';
+import {
+  bandAmount,
+  bandDrive,
+  MOVEMENTS,
+  SATURATION_PARTS,
+  saturationSettings,
+  SPLITS,
+} from '../stages/saturation/settings';
 import { RESPONSES, roomSettings } from '../stages/room/settings';
 import { bandWidth, MONO_SHAPES, MONO_SHAPE_HELP, stereoSettings } from '../stages/stereo/settings';
 import { trimSettings } from '../stages/trim/settings';
@@ -41,6 +66,8 @@ const SCHEMAS: Record<StageKind, z.ZodObject> = {
   bandDynamics: bandDynamicsSettings,
   stereo: stereoSettings,
   room: roomSettings,
+  saturation: saturationSettings,
+  clipper: clipperSettings,
   limiter: limiterSettings,
 };
 
@@ -63,6 +90,8 @@ function table(shape: Record<string, z.ZodType>, others: Record<string, string> 
 const WORDS = (list: readonly (string | number)[]) => list.map((word) => `\`${word}\``).join(', ');
 const choice = (list: readonly string[]) => `one of ${WORDS(list)}; \`${list[0]}\` when missing`;
 const NO = 'yes or no (default)';
+const list = <Word extends string>(words: readonly Word[], help: Record<Word, string>) =>
+  words.map((word) => `- \`${word}\`: ${help[word]}`).join('\n');
 
 /** What a setting is that has no range of its own, by kind. */
 const OTHERS: Record<StageKind, Record<string, string>> = {
@@ -93,7 +122,30 @@ const OTHERS: Record<StageKind, Record<string, string>> = {
     sideSlopeDbPerOctave: `one of ${WORDS(SLOPES)}; 12 when missing`,
   },
   room: { response: choice(RESPONSES), file: 'name of the impulse response that was put in, for `file`' },
-  limiter: {},
+  saturation: {
+    curve: choice(CURVES),
+    part: choice(SATURATION_PARTS),
+    toneUndone: 'yes (default): the tone behind undoes the one before; or no',
+    movement: choice(MOVEMENTS),
+    makeupMatched: 'yes (default) or no',
+    split: choice(SPLITS),
+    bandDrivesDb: `${MAX_BAND_COUNT} drives from the lowest band up; 0 when missing`,
+    bandAmountsPercent: `${MAX_BAND_COUNT} amounts from the lowest band up; 100 when missing`,
+    oversampling: 'see below; 2 while listening and 4 for the delivery when missing',
+  },
+  clipper: {
+    curve: choice(CLIP_CURVES),
+    link: choice(CLIP_LINKS),
+    truePeaks: 'yes or no (default): a very short limiter holds true peaks at the ceiling too',
+    oversampling: 'see below; 4 while listening and 8 for the delivery when missing',
+  },
+  limiter: {
+    recovery: `one of ${WORDS(RECOVERIES)}; \`medium\` when missing`,
+    emphasis: `how much transients are raised ahead: ${choice(EMPHASES)}`,
+    detection: choice(PEAK_DETECTIONS),
+    preLimited: NO,
+    listenEven: 'yes or no (default): takes the input gain back out while listening, never in a delivery',
+  },
 };
 
 /** The description of lane files in Markdown, made from the schemas that read them. */
@@ -102,8 +154,6 @@ export function laneFileDocumentation(): string {
     const { title, purpose, help } = STAGES[kind];
     return `## \`${kind}\`: ${title}\n\n${purpose}. ${help}\n\n${table(SCHEMAS[kind].shape, OTHERS[kind])}`;
   });
-  const circuits = CIRCUITS.map((circuit) => `- \`${circuit}\`: ${CIRCUIT_HELP[circuit]}`).join('\n');
-  const shapes = MONO_SHAPES.map((shape) => `- \`${shape}\`: ${MONO_SHAPE_HELP[shape]}`).join('\n');
   const band = table(equalizerBand.shape, {
     shape: `one of ${WORDS(SHAPES)}`,
     on: 'yes (default) or no',
@@ -151,7 +201,7 @@ ${table(bandDynamics.shape)}
 
 ### Circuits of the compressor
 
-${circuits}
+${list(CIRCUITS, CIRCUIT_HELP)}
 
 The attack is the time to 63 % of a step whatever the onset; the release is the time to 63 % of the way back, to which the
 attack adds. Automatic release: 2 · release / C², at most the release, with the crest factor C over 200 ms.
@@ -180,6 +230,42 @@ ${table({ widthsPercent: bandWidth })}
 
 Shapes of the mono bass:
 
-${shapes}
+${list(MONO_SHAPES, MONO_SHAPE_HELP)}
+
+### Oversampling
+
+\`listening\` and \`delivery\`, each ${WORDS(OVERSAMPLING_FACTORS)}, the one for the delivery never lower; and a \`phase\`, ${choice(OVERSAMPLING_PHASES)}.
+${OVERSAMPLING_HELP}
+
+${list(OVERSAMPLING_PHASES, OVERSAMPLING_PHASE_HELP)}
+
+What lies up to 20 kHz at 44.1 kHz passes within 0.0003 dB; what would fold back there is 89 dB down at least. Aliasing that
+each factor leaves, as the highest line that is no harmonic, of a tone of 5 kHz at 44.1 kHz 12 dB into a hard clip:
+
+| factor | aliasing |
+| --- | --- |
+${OVERSAMPLING_FACTORS.map((factor) => `| ${factor} | ${ALIASING_DB[factor]} dB |`).join('\n')}
+
+### Curves of the saturation
+
+${list(CURVES, CURVE_HELP)}
+
+Bands, when \`split\` is \`bands\`:
+
+${table({ bandDrivesDb: bandDrive, bandAmountsPercent: bandAmount })}
+
+### Curves of the clipper
+
+${list(CLIP_CURVES, CLIP_CURVE_HELP)}
+
+Links of the output:
+
+${list(CLIP_LINKS, CLIP_LINK_HELP)}
+
+### Recovery and detection of the limiter
+
+${list(RECOVERIES, RECOVERY_HELP)}
+
+${list(PEAK_DETECTIONS, DETECTION_HELP)}
 `;
 }

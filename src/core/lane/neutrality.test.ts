@@ -3,7 +3,9 @@ import { db, difference, noise } from '../../../tests/support/signals';
 import { linearBandsLatency } from '../stages/bands/linear-band-splitter';
 import { CIRCUITS, OPERATIONS } from '../stages/compressor/settings';
 import { BLOCK_FRAMES } from '../stages/convolver';
+import { halfBandLatency } from '../signal/half-band';
 import { linearPhaseLatency } from '../stages/equalizer/linear-phase';
+import { SPLITS } from '../stages/saturation/settings';
 import { MONO_SHAPES } from '../stages/stereo/settings';
 
 const RATE = 48000;
@@ -47,6 +49,34 @@ const CASES: Case[] = [
   ]),
   ['a stereo stage in linear phase', { kind: 'stereo', settings: {} }, linearBandsLatency(RATE), 'linear'],
   ['a silent room', { kind: 'room', settings: { response: 'hall', preDelayMs: 40 } }, BLOCK_FRAMES],
+  ...[1, 2, 4, 8, 16].flatMap((factor): Case[] => [
+    [
+      `a dry saturation, ${factor} times`,
+      { kind: 'saturation', settings: { mixPercent: 0, oversampling: { listening: 1, delivery: factor } } },
+      halfBandLatency('linear', Math.log2(factor)),
+    ],
+    [
+      `a clipper that nothing reaches, ${factor} times`,
+      { kind: 'clipper', settings: { oversampling: { listening: 1, delivery: factor } } },
+      halfBandLatency('linear', Math.log2(factor)),
+    ],
+  ]),
+  ...SPLITS.map((split): Case => [
+    `a dry saturation of least latency, ${split}`,
+    { kind: 'saturation', settings: { mixPercent: 0, split, oversampling: { phase: 'least' } } },
+    halfBandLatency('least', 2),
+  ]),
+  [
+    'a saturation of bands of linear phase without amounts',
+    { kind: 'saturation', settings: { split: 'bands', bandAmountsPercent: [0, 0, 0, 0, 0] } },
+    linearBandsLatency(RATE) + halfBandLatency('linear', 2),
+    'linear',
+  ],
+  [
+    'a limiter below its ceiling, each side by itself, recovering by itself',
+    { kind: 'limiter', settings: { linkPercent: 0, recovery: 'automatic', detection: 'true8' } },
+    266,
+  ],
   [
     'a linear-phase equalizer without bands',
     { kind: 'equalizer', settings: { phase: 'linear' } },

@@ -24,7 +24,12 @@ import { CIRCUITS, compressorSettings, DETECTORS, OPERATIONS } from '../stages/c
 import { DE_ESSER_PARTS, deEsserSettings, DETECTIONS, REDUCTIONS } from '../stages/de-esser/settings';
 import { roomSettings } from '../stages/room/settings';
 import { bandWidth, MONO_SHAPES, stereoSettings } from '../stages/stereo/settings';
-import { limiterSettings } from '../stages/limiter/settings';
+import { CLIP_CURVES } from '../stages/clipper/curves';
+import { CLIP_LINKS, clipperSettings } from '../stages/clipper/settings';
+import { DETECTIONS as PEAK_DETECTIONS, EMPHASES, limiterSettings, RECOVERIES } from '../stages/limiter/settings';
+import { OVERSAMPLING_FACTORS, OVERSAMPLING_PHASES } from '../stages/oversampler';
+import { CURVES } from '../stages/saturation/curves';
+import { MOVEMENTS, SATURATION_PARTS, saturationSettings, SPLITS } from '../stages/saturation/settings';
 import { trimSettings } from '../stages/trim/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { LaneProcessor } from './processor';
@@ -61,7 +66,23 @@ const WORKING = [
   },
   { kind: 'stereo', settings: { monoBelow: true, widthsPercent: [50, 100, 120, 100, 100] } },
   { kind: 'room', settings: { wetDb: -20 } },
-  { kind: 'limiter', settings: { inputGainDb: 6 } },
+  {
+    kind: 'saturation',
+    settings: {
+      curve: 'mixedFirm',
+      driveDb: 12,
+      toneBeforeDb: 3,
+      protectBelowHz: 80,
+      movement: 'level',
+      split: 'bands',
+    },
+  },
+  { kind: 'saturation', settings: { part: 'mid', movement: 'wander', rateHz: 5, oversampling: { phase: 'least' } } },
+  { kind: 'clipper', settings: { ceilingDbfs: -3, curve: 'smooth', truePeaks: true } },
+  {
+    kind: 'limiter',
+    settings: { inputGainDb: 6, recovery: 'automatic', emphasis: 'hard', linkPercent: 60, preLimited: true },
+  },
 ];
 const signal = { left: noise(20_000, 0.4, 1), right: noise(20_000, 0.4, 2) };
 
@@ -226,10 +247,24 @@ const EVERY_CONTROL: Jump[] = [
       settings: { wetDb: -6, [name]: value },
     })),
   ),
-  ...(['inputGainDb', 'ceilingDbtp', 'recoveryMs'] as const).map((name) =>
-    jumps(`limiter ${name}`, limiterSettings.shape[name], (value) => ({
-      kind: 'limiter',
-      settings: { inputGainDb: 6, [name]: value },
+  ...quantitiesOf(limiterSettings.shape)
+    .filter((name) => name !== 'lookAheadMs')
+    .map((name) =>
+      jumps(`limiter ${name}`, limiterSettings.shape[name], (value) => ({
+        kind: 'limiter',
+        settings: { inputGainDb: 6, preLimited: true, linkPercent: 50, [name]: value },
+      })),
+    ),
+  ...quantitiesOf(clipperSettings.shape).map((name) =>
+    jumps(`clipper ${name}`, clipperSettings.shape[name], (value) => ({
+      kind: 'clipper',
+      settings: { curve: 'bowed', inputGainDb: 3, [name]: value },
+    })),
+  ),
+  ...quantitiesOf(saturationSettings.shape).map((name) =>
+    jumps(`saturation ${name}`, saturationSettings.shape[name], (value) => ({
+      kind: 'saturation',
+      settings: { driveDb: 3, toneUndone: false, [name]: value },
     })),
   ),
 ];
@@ -403,6 +438,11 @@ const anyDynamicsBand = fc.record({
   limiting: anyQuantities(bandLimiting.shape),
   makeupDb: quantityBetween(-12, 12),
 });
+const anyOversampling = fc.record({
+  listening: fc.constant(1),
+  delivery: fc.constantFrom(...OVERSAMPLING_FACTORS),
+  phase: fc.constantFrom(...OVERSAMPLING_PHASES),
+});
 const five = <T>(each: fc.Arbitrary<T>) => fc.array(each, { minLength: 5, maxLength: 5 });
 const anyStage = fc.oneof(
   fc.record({
@@ -438,14 +478,28 @@ const anyStage = fc.oneof(
     widthsPercent: five(quantityBetween(0, 200)),
   }),
   anyOf('room', roomSettings.shape, { response: fc.constantFrom('studio', 'hall') }),
-  fc.record({
-    kind: fc.constant('limiter'),
-    settings: fc.record({
-      inputGainDb: quantityBetween(-12, 24),
-      ceilingDbtp: quantityBetween(-12, 0),
-      lookAheadMs: quantityBetween(1, 10),
-      recoveryMs: quantityBetween(10, 1000),
-    }),
+  anyOf('saturation', saturationSettings.shape, {
+    curve: fc.constantFrom(...CURVES),
+    part: fc.constantFrom(...SATURATION_PARTS),
+    toneUndone: fc.boolean(),
+    movement: fc.constantFrom(...MOVEMENTS),
+    split: fc.constantFrom(...SPLITS),
+    bandDrivesDb: five(gain),
+    bandAmountsPercent: five(quantityBetween(0, 100)),
+    oversampling: anyOversampling,
+  }),
+  anyOf('clipper', clipperSettings.shape, {
+    curve: fc.constantFrom(...CLIP_CURVES),
+    link: fc.constantFrom(...CLIP_LINKS),
+    truePeaks: fc.boolean(),
+    oversampling: anyOversampling,
+  }),
+  anyOf('limiter', limiterSettings.shape, {
+    recovery: fc.constantFrom(...RECOVERIES),
+    emphasis: fc.constantFrom(...EMPHASES),
+    detection: fc.constantFrom(...PEAK_DETECTIONS),
+    preLimited: fc.boolean(),
+    listenEven: fc.boolean(),
   }),
 );
 const anyCrossovers = fc.record({

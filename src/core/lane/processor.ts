@@ -2,7 +2,7 @@ import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
 import { LoudnessMeter } from '../measure/loudness';
 import { PeakMeter } from '../measure/peak';
-import type { ImpulseResponse, StageContext, StageProcessor } from '../stages/definition';
+import type { ImpulseResponse, Purpose, StageContext, StageProcessor } from '../stages/definition';
 import { STAGES } from '../stages/registry';
 import { longConvolverBytes } from '../stages/room/long-convolver';
 import { roomResponse } from '../stages/room/processor';
@@ -28,6 +28,8 @@ export interface LaneOptions {
   programmeFrames?: number;
   /** False leaves out the meters of joint 0, for a signal that was measured before. */
   meterInput?: boolean;
+  /** Left out: for the delivery. */
+  purpose?: Purpose;
   /** Impulse responses that were put in from outside, by name. */
   responses?: ReadonlyMap<string, ImpulseResponse>;
 }
@@ -51,6 +53,10 @@ function createStage(stage: Stage, context: StageContext): StageProcessor<unknow
       return STAGES.stereo.create(context, stage.settings);
     case 'room':
       return STAGES.room.create(context, stage.settings);
+    case 'saturation':
+      return STAGES.saturation.create(context, stage.settings);
+    case 'clipper':
+      return STAGES.clipper.create(context, stage.settings);
     case 'limiter':
       return STAGES.limiter.create(context, stage.settings);
   }
@@ -99,14 +105,14 @@ export class LaneProcessor {
     readonly kernels = kernelsFor(lane, options),
   ) {
     const { stages, crossovers } = lane;
-    const { sampleRate, maxFrames, meterHops, responses = NO_RESPONSES } = options;
+    const { sampleRate, maxFrames, meterHops, purpose = 'delivery', responses = NO_RESPONSES } = options;
     if (maxFrames % QUANTUM !== 0) throw new RangeError(`Blocks are multiples of ${QUANTUM} frames.`);
     this.leftAddress = kernels.allocate(maxFrames * 8);
     this.rightAddress = kernels.allocate(maxFrames * 8);
     this.left = kernels.view64(this.leftAddress, maxFrames);
     this.right = kernels.view64(this.rightAddress, maxFrames);
     this.shape = structure(stages);
-    const context = { kernels, sampleRate, maxFrames, crossovers, responses };
+    const context = { purpose, kernels, sampleRate, maxFrames, crossovers, responses };
     this.processors = stages.map((stage) => (stage.on ? createStage(stage, context) : null));
     this.lastRunning = this.processors.findLastIndex((processor) => processor !== null);
     for (const processor of this.processors)
@@ -161,6 +167,11 @@ export class LaneProcessor {
   /** Largest gain reduction in dB of each band before the last {@link takeGainReduction}; empty for a stage without bands. */
   bandReductions(stage: number): number[] {
     return this.processors[stage]?.bandReductions?.() ?? [];
+  }
+
+  /** Share of the samples that a stage bent since the last call; null for one that does not clip. */
+  takeTouched(stage: number): number | null {
+    return this.processors[stage]?.takeTouched?.() ?? null;
   }
 
   /** dB by which each band of a stage is moved now; empty for a stage without bands that move. */

@@ -11,7 +11,7 @@ test('what a file leaves out gets its default', () => {
 });
 
 test.each([
-  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 3/],
+  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 4/],
   [{ schema: 3, crossovers: { frequenciesHz: [900, 300] }, stages: [] }, /Crossovers must rise/],
   [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the impulse response/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'chorus', settings: {} }] }, /kind/],

@@ -5,13 +5,15 @@ import { compressorSettings } from '../stages/compressor/settings';
 import { deEsserSettings } from '../stages/de-esser/settings';
 import { equalizerSettings } from '../stages/equalizer/settings';
 import { limiterSettings } from '../stages/limiter/settings';
+import { clipperSettings } from '../stages/clipper/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { roomSettings } from '../stages/room/settings';
+import { saturationSettings } from '../stages/saturation/settings';
 import { stereoSettings } from '../stages/stereo/settings';
 import { trimSettings } from '../stages/trim/settings';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 3;
+export const LANE_SCHEMA = 4;
 export const MAX_STAGES = 12;
 
 const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
@@ -24,6 +26,8 @@ export const stageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('bandDynamics'), settings: bandDynamicsSettings }),
   z.strictObject({ ...common, kind: z.literal('stereo'), settings: stereoSettings }),
   z.strictObject({ ...common, kind: z.literal('room'), settings: roomSettings }),
+  z.strictObject({ ...common, kind: z.literal('saturation'), settings: saturationSettings }),
+  z.strictObject({ ...common, kind: z.literal('clipper'), settings: clipperSettings }),
   z.strictObject({ ...common, kind: z.literal('limiter'), settings: limiterSettings }),
 ]);
 
@@ -43,11 +47,13 @@ const currentLane = z
 
 /**
  * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, from 2
- * to 3 kinds of stages and the crossovers, which have defaults too; older programs would refuse them.
+ * to 3 kinds of stages and the crossovers, from 3 to 4 kinds of stages and settings of the limiter, which have defaults too;
+ * older programs would refuse them.
  */
 const MIGRATIONS: Record<number, (lane: object) => object> = {
   1: (lane) => ({ ...lane, schema: 2 }),
   2: (lane) => ({ ...lane, schema: 3 }),
+  3: (lane) => ({ ...lane, schema: 4 }),
 };
 
 function migrated(data: unknown): unknown {

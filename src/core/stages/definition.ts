@@ -33,8 +33,12 @@ export function describe(schema: z.ZodType): Quantity {
   return found;
 }
 
+/** What a lane runs for: stages may take less trouble while listening. */
+export type Purpose = 'listening' | 'delivery';
+
 /** Where and how a processor runs. */
 export interface StageContext {
+  purpose: Purpose;
   kernels: Kernels;
   /** Hz */
   sampleRate: number;
@@ -65,6 +69,8 @@ export interface StageProcessor<Settings> {
   process(left: number, right: number, frames: number): void;
   /** Largest gain reduction in dB since the last call; 0 for a stage that never reduces. */
   takeGainReduction(): number;
+  /** Share of the samples that were bent since the last call, 0 to 1, for a stage that clips. */
+  takeTouched?(): number;
   /** Largest gain reduction in dB of each band between the last two calls of {@link takeGainReduction}. */
   bandReductions?(): number[];
   /** dB by which each band is moved now, for a stage with bands that move with the level. */

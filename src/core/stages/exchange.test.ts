@@ -6,7 +6,14 @@ import { Exchange, type Unit } from './exchange';
 const RATE = 44100;
 const context = () => {
   const kernels = new Kernels();
-  return { kernels, sampleRate: RATE, maxFrames: 512, crossovers: DEFAULT_CROSSOVERS, responses: new Map() };
+  return {
+    kernels,
+    sampleRate: RATE,
+    maxFrames: 512,
+    crossovers: DEFAULT_CROSSOVERS,
+    responses: new Map(),
+    purpose: 'delivery' as const,
+  };
 };
 
 /** A unit that multiplies, and notes what it was set to and after whom. */

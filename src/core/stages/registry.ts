@@ -1,5 +1,7 @@
 import { BandDynamicsProcessor } from './band-dynamics/processor';
 import { bandDynamicsSettings, type BandDynamicsSettings } from './band-dynamics/settings';
+import { ClipperProcessor } from './clipper/processor';
+import { clipperSettings, type ClipperSettings } from './clipper/settings';
 import { CompressorProcessor } from './compressor/processor';
 import { compressorSettings, type CompressorSettings } from './compressor/settings';
 import { DeEsserProcessor } from './de-esser/processor';
@@ -11,6 +13,8 @@ import { LimiterProcessor } from './limiter/processor';
 import { limiterSettings, type LimiterSettings } from './limiter/settings';
 import { RoomProcessor } from './room/processor';
 import { roomSettings, type RoomSettings } from './room/settings';
+import { SaturationProcessor } from './saturation/processor';
+import { saturationSettings, type SaturationSettings } from './saturation/settings';
 import { StereoProcessor } from './stereo/processor';
 import { stereoSettings, type StereoSettings } from './stereo/settings';
 import { TrimProcessor } from './trim/processor';
@@ -25,6 +29,8 @@ export interface StageSettings {
   bandDynamics: BandDynamicsSettings;
   stereo: StereoSettings;
   room: RoomSettings;
+  saturation: SaturationSettings;
+  clipper: ClipperSettings;
   limiter: LimiterSettings;
 }
 
@@ -83,6 +89,20 @@ export const STAGES: Registry = {
     schema: roomSettings,
     create: (context, settings) => new RoomProcessor(context, settings),
   },
+  saturation: {
+    title: 'Saturation',
+    purpose: 'Adds harmonics: warmth, density, presence',
+    help: 'Good for a mix that sounds thin or too clean: harmonics make it fuller without more level. Costs clarity, and what it adds cannot be taken out again; the level is held, so judge the colour and not the loudness.',
+    schema: saturationSettings,
+    create: (context, settings) => new SaturationProcessor(context, settings),
+  },
+  clipper: {
+    title: 'Clipper',
+    purpose: 'Shaves the tips off the loudest peaks',
+    help: 'Good for peaks of microseconds that would make the limiter work: dense material hides 1 to 3 dB of it. Costs distortion that a bare piano, a voice alone or a pure tone lays open at once: listen to what is removed.',
+    schema: clipperSettings,
+    create: (context, settings) => new ClipperProcessor(context, settings),
+  },
   limiter: {
     title: 'Limiter',
     purpose: 'Holds true peaks below a ceiling',
@@ -94,7 +114,7 @@ export const STAGES: Registry = {
 
 export const STAGE_KINDS = Object.keys(STAGES) as StageKind[];
 
-/** Whether a kind of stage works by the lane's crossovers. */
+/** Whether a kind of stage works by the lane's crossovers, or can. */
 export function isBandwise(kind: StageKind): boolean {
-  return kind === 'bandDynamics' || kind === 'stereo';
+  return kind === 'bandDynamics' || kind === 'stereo' || kind === 'saturation' || kind === 'limiter';
 }

@@ -282,6 +282,7 @@ export class LiveLane {
 
   private makeLane(lane: Lane): LaneProcessor {
     return new LaneProcessor(lane, {
+      purpose: this.options.purpose ?? 'listening',
       responses: this.responses,
       sampleRate: this.options.audio.sampleRate,
       maxFrames: QUANTUM,

@@ -1,5 +1,5 @@
 import type { Lane } from '../../core/lane/schema';
-import type { ImpulseResponse } from '../../core/stages/definition';
+import type { ImpulseResponse, Purpose } from '../../core/stages/definition';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import type { Sides } from '../../core/measure/peak';
 import type { Audio } from '../pass/result';
@@ -45,6 +45,8 @@ export interface LiveOptions {
   taps: Taps | null;
   /** Impulse responses that lanes may name from the beginning. */
   responses?: Record<string, ImpulseResponse>;
+  /** Left out: for listening. */
+  purpose?: Purpose;
   /** Begins to play at once, without a fade: for rendering offline. */
   playing?: boolean;
 }

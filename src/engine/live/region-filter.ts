@@ -23,7 +23,14 @@ export class RegionFilter {
     this.addresses = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
     this.left = kernels.view64(this.addresses[0], QUANTUM);
     this.right = kernels.view64(this.addresses[1], QUANTUM);
-    const context = { kernels, sampleRate, maxFrames: QUANTUM, crossovers: DEFAULT_CROSSOVERS, responses: new Map() };
+    const context = {
+      purpose: 'listening' as const,
+      kernels,
+      sampleRate,
+      maxFrames: QUANTUM,
+      crossovers: DEFAULT_CROSSOVERS,
+      responses: new Map(),
+    };
     this.equalizer = new EqualizerProcessor(context, equalizerSettings.parse({}));
   }
 

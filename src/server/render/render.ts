@@ -8,6 +8,7 @@ import { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
 import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import { EMPTY_LANE, type Lane, type Stage } from '../../core/lane/schema';
+import { limiterSettings } from '../../core/stages/limiter/settings';
 import { PeakMeter } from '../../core/measure/peak';
 import { decibels } from '../../core/signal/decibels';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -259,7 +260,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       id: 'guard',
       kind: 'limiter',
       on: true,
-      settings: { inputGainDb: 0, ceilingDbtp: guardDbtp ?? 0, lookAheadMs: 5, recoveryMs: 120 },
+      settings: limiterSettings.parse({ ceilingDbtp: guardDbtp ?? 0 }),
     };
     const rendered = fromFile(scratch);
     const safe = counted(

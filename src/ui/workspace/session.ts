@@ -6,6 +6,7 @@ import { deEsserBand } from '../../core/stages/de-esser/design';
 import { regionBands } from '../../core/stages/equalizer/region';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { compressorSettings } from '../../core/stages/compressor/settings';
+import { saturationSettings } from '../../core/stages/saturation/settings';
 import { describe, type ImpulseResponse } from '../../core/stages/definition';
 import type { StageKind } from '../../core/stages/registry';
 import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
@@ -23,6 +24,9 @@ import { readView, writeView } from './view-memory';
 
 const SAVE_DELAY_MS = 250;
 const PASS_DELAY_MS = 60;
+/** Stages that can hold their loudness by a measured makeup. */
+type HoldingStage = Extract<Stage, { kind: 'compressor' | 'saturation' }>;
+const MAKEUPS = { compressor: compressorSettings.shape.makeupDb, saturation: saturationSettings.shape.makeupDb };
 /** LU by which a matched makeup may be off. */
 const MATCHED_LU = 0.05;
 
@@ -340,9 +344,14 @@ export class WorkspaceSession {
       case 'bandDynamics':
       case 'stereo':
         return bandRegion(crossovers, Math.min(openBand, crossovers.frequenciesHz.length));
+      case 'saturation':
+        return stage.settings.split === 'bands'
+          ? bandRegion(crossovers, Math.min(openBand, crossovers.frequenciesHz.length))
+          : [];
       case 'trim':
       case 'compressor':
       case 'room':
+      case 'clipper':
       case 'limiter':
       case undefined:
         return [];
@@ -442,20 +451,21 @@ export class WorkspaceSession {
     );
   }
 
-  /** Sets the makeup of compressors that hold their loudness: as loud out as in, by the last full pass. */
+  /** Sets the makeup of stages that hold their loudness: as loud out as in, by the last full pass. */
   private matchMakeups({ joints }: PassResult): void {
     const { version, passShare } = this.state;
-    const holds = (stage: Stage) => stage.kind === 'compressor' && stage.on && stage.settings.makeupMatched;
+    const holds = (stage: Stage): stage is HoldingStage =>
+      (stage.kind === 'compressor' || stage.kind === 'saturation') && stage.on && stage.settings.makeupMatched;
     // When a newer change is about to be measured, that measurement counts.
     if (passShare !== null || !version.lane.stages.some(holds)) return;
     if (joints.length !== version.lane.stages.length + 1) return;
-    const { min, max } = describe(compressorSettings.shape.makeupDb);
     const matched = version.lane.stages.map((stage, i): Stage => {
-      if (stage.kind !== 'compressor' || !holds(stage)) return stage;
+      if (!holds(stage)) return stage;
       const off = joints[i].integratedLufs - joints[i + 1].integratedLufs;
+      const { min, max } = describe(MAKEUPS[stage.kind]);
       const makeupDb = Math.round(100 * Math.max(min, Math.min(max, stage.settings.makeupDb + off))) / 100;
       if (!Number.isFinite(off) || Math.abs(off) < MATCHED_LU || makeupDb === stage.settings.makeupDb) return stage;
-      return { ...stage, settings: { ...stage.settings, makeupDb } };
+      return { ...stage, settings: { ...stage.settings, makeupDb } } as Stage;
     });
     if (matched.every((stage, i) => stage === version.lane.stages[i])) return;
     if (!this.dirty) this.amends = true;

@@ -8,8 +8,11 @@ export { cascade, section, kWeightedEnergy } from './filters';
 export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, conjugated } from './transform';
-export { fineTable, annex2Table, toSingle, truePeak } from './peaks';
+export { fineTable, annex2Table, eighthsTable, toSingle, truePeak } from './peaks';
+export { upsample, downsample, upsampleAllPass, downsampleAllPass, toDouble } from './oversampling';
+export { saturate, clip } from './shaping';
 export { limiter } from './limiter';
+export { emphasis } from './emphasis';
 
 /** First free byte of memory; the host allocates from here. */
 export const HEAP_BASE: usize = __heap_base;

@@ -1,17 +1,30 @@
 // Look-ahead limiter: required gain from interpolated peaks, running minimum (van Herk), recovery, two smoothing boxes.
 import {
-  GROUP, INTERPOLATION_DELAY, LIM_BOX, LIM_CEILING, LIM_CURRENT, LIM_DELAY, LIM_DELAY_LEFT, LIM_DELAY_RIGHT, LIM_DETECT_LEFT, LIM_DETECT_RIGHT,
-  LIM_FIRST_BOX, LIM_GAIN, LIM_GROUPS, LIM_LOWEST, LIM_MINIMUM, LIM_POSITION, LIM_PREFIX, LIM_RECOVERY,
-  LIM_SECOND_BOX, LIM_SUFFIX, LIM_SUM_1, LIM_SUM_2, LIM_WINDOW, TAPS,
+  GROUP, LIM_BOX, LIM_CEILING, LIM_DELAY, LIM_DETECTION, LIM_FIRST_BOX, LIM_GAIN, LIM_HELD, LIM_LEFT, LIM_LINK, LIM_LOWEST,
+  LIM_MEMORY, LIM_MEMORY_FALL, LIM_MEMORY_RISE, LIM_POSITION, LIM_RECOVERY, LIM_RECOVERY_LINK, LIM_RIGHT, LIM_SECOND_BOX,
+  LIM_SIDE_CURRENT, LIM_SIDE_DELAY, LIM_SIDE_DETECT, LIM_SIDE_GROUPS, LIM_SIDE_MINIMUM, LIM_SIDE_PREFIX, LIM_SIDE_SUFFIX,
+  LIM_SUM_1, LIM_SUM_2, LIM_WINDOW, TAPS,
 } from '../layout';
-import { annex2Peaks, finePeaks, groupBend, groupPeak, larger, toSingle } from './peaks';
+import { loadPair, settled, storePair } from './pairs';
+import { annex2Peaks, eighthPeaks, finePeaks, groupBend, groupPeak, larger, samplePeaks, toSingle } from './peaks';
 
 /** Gains are rounded to this grid, so that the running sums stay exact in f64 and an idle limiter multiplies by exactly 1. */
 const GRID: f64 = 1073741824;
 
 @inline
-function onGrid(gain: f64): f64 {
-  return nearest(gain * GRID) * (1 / GRID);
+function onGrid(gain: v128): v128 {
+  return f64x2.mul(f64x2.nearest(f64x2.mul(gain, f64x2.splat(GRID))), f64x2.splat(1 / GRID));
+}
+
+@inline
+function swapped(a: v128): v128 {
+  return v128.shuffle<f64>(a, a, 1, 0);
+}
+
+/** a + share · (b − a) */
+@inline
+function towards(a: v128, b: v128, share: v128): v128 {
+  return f64x2.add(a, f64x2.mul(share, f64x2.sub(b, a)));
 }
 
 /** Minimum of each lane and the lanes before it. */
@@ -28,25 +41,32 @@ function suffixMinimum(g: v128, one: v128): v128 {
   return f32x4.pmin(a, v128.shuffle<f32>(a, one, 2, 3, 4, 5));
 }
 
-/** Gain that keeps the interpolated peaks of both sides at the four frames at p and q below the ceiling. */
-@inline
-function requiredGain(p: usize, q: usize, ceiling: v128): v128 {
-  return f32x4.div(ceiling, f32x4.pmax(ceiling, f32x4.pmax(f32x4.pmax(finePeaks(p), annex2Peaks(p)), f32x4.pmax(finePeaks(q), annex2Peaks(q)))));
+/** Peaks at the four frames whose windows start at p, by as many points between the samples as are looked at. */
+function peaks(p: usize, detection: u32): v128 {
+  if (detection == 0) return samplePeaks(p);
+  const four = f32x4.pmax(finePeaks(p), annex2Peaks(p));
+  return detection == 3 ? four : f32x4.pmax(four, eighthPeaks(p));
 }
 
-/** Running minimum of the required gain over the window, for each frame, as f32 at LIM_MINIMUM. */
-function runningMinimum(s: usize, frames: usize, onLevel: f32, onBend: f32): void {
-  const detectLeft: usize = load<u32>(s, LIM_DETECT_LEFT), detectRight: usize = load<u32>(s, LIM_DETECT_RIGHT);
-  const current: usize = load<u32>(s, LIM_CURRENT), suffix: usize = load<u32>(s, LIM_SUFFIX), minimum: usize = load<u32>(s, LIM_MINIMUM);
-  const windowBytes: usize = load<u32>(s, LIM_WINDOW) << 2;
+/**
+ * Running minimum, over the window, of the gain that keeps the peaks of a side, or with `other` of both, below the ceiling:
+ * for each frame, as f32. Returns the position in the current chunk.
+ */
+function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLevel: f32, onBend: f32): u32 {
+  const detect: usize = load<u32>(side, LIM_SIDE_DETECT), otherDetect: usize = load<u32>(other ? other : side, LIM_SIDE_DETECT);
+  const current: usize = load<u32>(side, LIM_SIDE_CURRENT), suffix: usize = load<u32>(side, LIM_SIDE_SUFFIX), minimum: usize = load<u32>(side, LIM_SIDE_MINIMUM);
+  const windowBytes: usize = load<u32>(s, LIM_WINDOW) << 2, detection = load<u32>(s, LIM_DETECTION);
   const one = f32x4.splat(1), limit = <f32>load<f64>(s, LIM_CEILING), ceiling = f32x4.splat(limit);
-  let prefix = v128.load(s, LIM_PREFIX), position: usize = load<u32>(s, LIM_POSITION);
-  let group1 = load<f32>(s, LIM_GROUPS), group2 = load<f32>(s, LIM_GROUPS + 4);
-  let bend1 = load<f32>(s, LIM_GROUPS + 8), bend2 = load<f32>(s, LIM_GROUPS + 12);
+  let prefix = v128.load(side, LIM_SIDE_PREFIX), position: usize = load<u32>(s, LIM_POSITION);
+  let group1 = load<f32>(side, LIM_SIDE_GROUPS), group2 = load<f32>(side, LIM_SIDE_GROUPS + 4);
+  let bend1 = load<f32>(side, LIM_SIDE_GROUPS + 8), bend2 = load<f32>(side, LIM_SIDE_GROUPS + 12);
   for (let i: usize = 0; i < frames; i += GROUP) {
     const newest: usize = <usize>(TAPS * 4) + (i << 2);
-    const group = larger(groupPeak(detectLeft + newest), groupPeak(detectRight + newest));
-    const bend = larger(groupBend(detectLeft + newest), groupBend(detectRight + newest));
+    let group = groupPeak(detect + newest), bend = groupBend(detect + newest);
+    if (other) {
+      group = larger(group, groupPeak(otherDetect + newest));
+      bend = larger(bend, groupBend(otherDetect + newest));
+    }
     const level = larger(group, larger(group1, group2)), sharpest = larger(bend, larger(bend1, bend2));
     const reaches = level * onLevel + sharpest * onBend > limit;
     group2 = group1;
@@ -54,7 +74,12 @@ function runningMinimum(s: usize, frames: usize, onLevel: f32, onBend: f32): voi
     bend2 = bend1;
     bend1 = bend;
     for (let k: usize = i << 2; k < (i + <usize>GROUP) << 2; k += 16) {
-      const g = reaches ? requiredGain(detectLeft + 4 + k, detectRight + 4 + k, ceiling) : one;
+      let g = one;
+      if (reaches) {
+        let most = peaks(detect + 4 + k, detection);
+        if (other) most = f32x4.pmax(most, peaks(otherDetect + 4 + k, detection));
+        g = f32x4.div(ceiling, f32x4.pmax(ceiling, most));
+      }
       v128.store(current + position, g);
       const v = f32x4.pmin(prefixMinimum(g, one), prefix);
       prefix = v128.shuffle<f32>(v, v, 3, 3, 3, 3);
@@ -72,51 +97,83 @@ function runningMinimum(s: usize, frames: usize, onLevel: f32, onBend: f32): voi
       }
     }
   }
-  v128.store(s, prefix, LIM_PREFIX);
-  store<u32>(s, <u32>position, LIM_POSITION);
-  store<f32>(s, group1, LIM_GROUPS);
-  store<f32>(s, group2, LIM_GROUPS + 4);
-  store<f32>(s, bend1, LIM_GROUPS + 8);
-  store<f32>(s, bend2, LIM_GROUPS + 12);
+  v128.store(side, prefix, LIM_SIDE_PREFIX);
+  store<f32>(side, group1, LIM_SIDE_GROUPS);
+  store<f32>(side, group2, LIM_SIDE_GROUPS + 4);
+  store<f32>(side, bend1, LIM_SIDE_GROUPS + 8);
+  store<f32>(side, bend2, LIM_SIDE_GROUPS + 12);
+  return <u32>position;
 }
 
-/** Gain falls at once and recovers exponentially; two moving averages round its corners; the result is applied to the delayed signal. */
-export function limiter(s: usize, left: usize, right: usize, frames: usize, onLevel: f32, onBend: f32): void {
-  const detectLeft: usize = load<u32>(s, LIM_DETECT_LEFT), detectRight: usize = load<u32>(s, LIM_DETECT_RIGHT);
-  toSingle(left, detectLeft + TAPS * 4, frames);
-  toSingle(right, detectRight + TAPS * 4, frames);
-  runningMinimum(s, frames, onLevel, onBend);
-  memory.copy(detectLeft, detectLeft + (frames << 2), TAPS * 4);
-  memory.copy(detectRight, detectRight + (frames << 2), TAPS * 4);
-
-  const delayBytes: usize = load<u32>(s, LIM_DELAY) << 3, blockBytes = frames << 3;
-  const delayLeft: usize = load<u32>(s, LIM_DELAY_LEFT), delayRight: usize = load<u32>(s, LIM_DELAY_RIGHT);
-  memory.copy(delayLeft + delayBytes, left, blockBytes);
-  memory.copy(delayRight + delayBytes, right, blockBytes);
-
-  const minimum: usize = load<u32>(s, LIM_MINIMUM), first: usize = load<u32>(s, LIM_FIRST_BOX), second: usize = load<u32>(s, LIM_SECOND_BOX);
-  const boxBytes: usize = load<u32>(s, LIM_BOX) << 3, perBox = 1 / <f64>load<u32>(s, LIM_BOX), recovery = load<f64>(s, LIM_RECOVERY);
-  let gain = load<f64>(s, LIM_GAIN), sum1 = load<f64>(s, LIM_SUM_1), sum2 = load<f64>(s, LIM_SUM_2), lowest = load<f64>(s, LIM_LOWEST);
-  for (let i: usize = 0; i < blockBytes; i += 8) {
-    const target = <f64>load<f32>(minimum + (i >> 1));
-    gain = min(target, gain + (target - gain) * recovery);
-    const released = onGrid(gain);
-    sum1 += released - load<f64>(first + i);
-    store<f64>(first + boxBytes + i, released);
-    const smooth = onGrid(sum1 * perBox);
-    sum2 += smooth - load<f64>(second + i);
-    store<f64>(second + boxBytes + i, smooth);
-    const applied = onGrid(sum2 * perBox);
-    lowest = min(lowest, applied);
-    store<f64>(left + i, load<f64>(delayLeft + i) * applied);
-    store<f64>(right + i, load<f64>(delayRight + i) * applied);
+/**
+ * Gains of both sides: they fall at once and recover exponentially, at first only to a share of what is remembered; two
+ * moving averages round their corners; the result is applied to the delayed signal.
+ */
+function applyGains(s: usize, left: usize, right: usize, frames: usize): void {
+  const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_MINIMUM);
+  const delayLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_DELAY), delayRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_DELAY);
+  const first: usize = load<u32>(s, LIM_FIRST_BOX), second: usize = load<u32>(s, LIM_SECOND_BOX);
+  const boxBytes: usize = load<u32>(s, LIM_BOX) << 4, perBox = f64x2.splat(1 / <f64>load<u32>(s, LIM_BOX)), one = f64x2.splat(1);
+  const share = v128.load_splat<f64>(s + LIM_RECOVERY), keep = f64x2.sub(one, share), held = v128.load_splat<f64>(s + LIM_HELD);
+  const apart = minimumLeft != minimumRight, remembers = load<f64>(s, LIM_HELD) > 0;
+  const link = v128.load_splat<f64>(s + LIM_LINK), recoveryLink = v128.load_splat<f64>(s + LIM_RECOVERY_LINK);
+  const rise = v128.load_splat<f64>(s + LIM_MEMORY_RISE), fall = v128.load_splat<f64>(s + LIM_MEMORY_FALL);
+  let gain = v128.load(s, LIM_GAIN), remembered = v128.load(s, LIM_MEMORY);
+  let sum1 = v128.load(s, LIM_SUM_1), sum2 = v128.load(s, LIM_SUM_2), lowest = v128.load(s, LIM_LOWEST);
+  for (let i: usize = 0; i < frames; i++) {
+    let need = f64x2.promote_low_f32x4(v128.load32_lane(minimumRight + (i << 2), v128.load32_zero(minimumLeft + (i << 2)), 1));
+    if (apart) need = towards(need, f64x2.pmin(need, swapped(need)), link);
+    const goal = remembers ? f64x2.pmin(need, f64x2.sub(one, f64x2.mul(held, remembered))) : need;
+    let recovered = f64x2.add(f64x2.mul(gain, keep), f64x2.mul(goal, share));
+    if (apart) recovered = towards(recovered, f64x2.pmin(recovered, swapped(recovered)), recoveryLink);
+    gain = f64x2.pmin(need, recovered);
+    if (remembers) {
+      const reduction = f64x2.sub(one, gain);
+      remembered = towards(remembered, reduction, v128.bitselect(rise, fall, f64x2.gt(reduction, remembered)));
+    }
+    const released = onGrid(gain), at = first + (i << 4), then = second + (i << 4);
+    sum1 = f64x2.add(sum1, f64x2.sub(released, v128.load(at)));
+    v128.store(at + boxBytes, released);
+    const smooth = onGrid(f64x2.mul(sum1, perBox));
+    sum2 = f64x2.add(sum2, f64x2.sub(smooth, v128.load(then)));
+    v128.store(then + boxBytes, smooth);
+    const applied = onGrid(f64x2.mul(sum2, perBox));
+    lowest = f64x2.pmin(lowest, applied);
+    storePair(left + (i << 3), right + (i << 3), f64x2.mul(loadPair(delayLeft + (i << 3), delayRight + (i << 3)), applied));
   }
-  store<f64>(s, gain, LIM_GAIN);
-  store<f64>(s, sum1, LIM_SUM_1);
-  store<f64>(s, sum2, LIM_SUM_2);
-  store<f64>(s, lowest, LIM_LOWEST);
-  memory.copy(first, first + blockBytes, boxBytes);
-  memory.copy(second, second + blockBytes, boxBytes);
-  memory.copy(delayLeft, delayLeft + blockBytes, delayBytes);
-  memory.copy(delayRight, delayRight + blockBytes, delayBytes);
+  v128.store(s, gain, LIM_GAIN);
+  v128.store(s, settled(remembered), LIM_MEMORY);
+  v128.store(s, sum1, LIM_SUM_1);
+  v128.store(s, sum2, LIM_SUM_2);
+  v128.store(s, lowest, LIM_LOWEST);
+  memory.copy(first, first + (frames << 4), boxBytes);
+  memory.copy(second, second + (frames << 4), boxBytes);
+}
+
+/** The newest block of a side behind what was detected and delayed before. */
+@inline
+function take(side: usize, x: usize, delayBytes: usize, frames: usize): void {
+  toSingle(x, <usize>load<u32>(side, LIM_SIDE_DETECT) + TAPS * 4, frames);
+  memory.copy(<usize>load<u32>(side, LIM_SIDE_DELAY) + delayBytes, x, frames << 3);
+}
+
+/** Moves what later blocks need of a side to its front. */
+@inline
+function advance(side: usize, delayBytes: usize, frames: usize): void {
+  const detect: usize = load<u32>(side, LIM_SIDE_DETECT), delay: usize = load<u32>(side, LIM_SIDE_DELAY);
+  memory.copy(detect, detect + (frames << 2), TAPS * 4);
+  memory.copy(delay, delay + (frames << 3), delayBytes);
+}
+
+/** Holds the peaks of both sides below the ceiling; frames a multiple of 16. */
+export function limiter(s: usize, left: usize, right: usize, frames: usize, onLevel: f32, onBend: f32): void {
+  const delayBytes: usize = load<u32>(s, LIM_DELAY) << 3, linked = load<f64>(s, LIM_LINK) == 1;
+  take(s + LIM_LEFT, left, delayBytes, frames);
+  take(s + LIM_RIGHT, right, delayBytes, frames);
+  const position = runningMinimum(s, s + LIM_LEFT, linked ? s + LIM_RIGHT : 0, frames, onLevel, onBend);
+  if (!linked) runningMinimum(s, s + LIM_RIGHT, 0, frames, onLevel, onBend);
+  store<u32>(s, position, LIM_POSITION);
+  applyGains(s, left, right, frames);
+  advance(s + LIM_LEFT, delayBytes, frames);
+  advance(s + LIM_RIGHT, delayBytes, frames);
 }

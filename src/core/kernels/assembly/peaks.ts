@@ -9,6 +9,12 @@ const FINE = memory.data(HALF_TAPS * 48, 16);
 /** Per pair of taps of Annex 2: even and odd part of its phase 0, then of its phase 1. */
 const ANNEX2 = memory.data(6 * 64, 16);
 
+/** Per pair of taps: even and odd part of the phase 1/8, then of 3/8. */
+const EIGHTHS = memory.data(HALF_TAPS * 64, 16);
+
+export function eighthsTable(): usize {
+  return EIGHTHS;
+}
 export function fineTable(): usize {
   return FINE;
 }
@@ -48,7 +54,30 @@ export function finePeaks(p: usize): v128 {
     back -= 8;
   }
   const between = f32x4.pmax(mirrored(even, odd), f32x4.abs(middle));
-  return f32x4.pmax(between, f32x4.abs(v128.load(p, 4 * (TAPS - 1 - INTERPOLATION_DELAY))));
+  return f32x4.pmax(between, samplePeaks(p));
+}
+
+/** The samples themselves at the four frames whose windows start at p. */
+@inline
+export function samplePeaks(p: usize): v128 {
+  return f32x4.abs(v128.load(p, 4 * (TAPS - 1 - INTERPOLATION_DELAY)));
+}
+
+/** Largest of the four points at odd eighths between the samples at each of the four frames whose windows start at p. */
+export function eighthPeaks(p: usize): v128 {
+  let even = f32x4.splat(0), odd = even, evenInner = even, oddInner = even;
+  let front = p, back = p + 4 * (TAPS - 1);
+  for (let c: usize = EIGHTHS; c < EIGHTHS + HALF_TAPS * 64; c += 64) {
+    const x = v128.load(front), y = v128.load(back);
+    const sum = f32x4.add(x, y), difference = f32x4.sub(x, y);
+    even = multiplyAdd(v128.load(c), sum, even);
+    odd = multiplyAdd(v128.load(c, 16), difference, odd);
+    evenInner = multiplyAdd(v128.load(c, 32), sum, evenInner);
+    oddInner = multiplyAdd(v128.load(c, 48), difference, oddInner);
+    front += 4;
+    back -= 4;
+  }
+  return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
 }
 
 /** The same by the 12-tap phases of ITU-R BS.1770 Annex 2, centred on the same instant. */

@@ -16,7 +16,14 @@ const crossoversAt = (frequenciesHz: number[], phase = 'minimum') => crossoversS
 /** Impulse responses of all bands. */
 function responses(crossovers: Crossovers): Float64Array[] {
   const kernels = new Kernels();
-  const context = { kernels, sampleRate: RATE, maxFrames: 128, crossovers, responses: new Map() };
+  const context = {
+    kernels,
+    sampleRate: RATE,
+    maxFrames: 128,
+    crossovers,
+    responses: new Map(),
+    purpose: 'delivery' as const,
+  };
   const bands = makeBands(context);
   const pairs = kernels.allocate(2048);
   const linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;

@@ -1,4 +1,5 @@
 import { QUANTUM } from '../../kernels/layout';
+import { DelayLine } from '../delay-line';
 import type { StageContext } from '../definition';
 import { Exchange, type Unit } from '../exchange';
 import { BandSplitter, makeBands, PAIRS_BYTES } from './band-splitter';
@@ -13,6 +14,8 @@ export interface Bandwise<Settings> {
 
 /** What a stage does to its bands once they are split. */
 export interface BandWork<Settings> {
+  /** Frames by which a band is late behind it; left out: 0. */
+  readonly latency?: number;
   set(settings: Settings, before?: this): void;
   /** Whether the settings change anything in any of the first `bands` bands: if not, nothing is split. */
   works(settings: Settings, bands: number): boolean;
@@ -25,6 +28,8 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   private readonly splitter: BandSplitter | null;
   private readonly bands: number[];
   private readonly whole: number;
+  /** What passes while nothing works is as late as what is worked on. */
+  private readonly idle: DelayLine;
   private working = false;
   private count = 0;
 
@@ -36,6 +41,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
     this.splitter = shared ? null : new BandSplitter(context);
     this.bands = makeBands(context);
     this.whole = context.kernels.allocate(PAIRS_BYTES);
+    this.idle = new DelayLine(context, work.latency ?? 0);
   }
 
   set({ settings, crossovers }: Bandwise<Settings>, before?: this): void {
@@ -46,7 +52,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   }
 
   process(left: number, right: number, frames: number): void {
-    if (!this.working) return;
+    if (!this.working) return this.idle.process(left, right, frames);
     const { run, f64 } = this.context.kernels;
     const { bands, whole, shared, splitter, count, work } = this;
     for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
@@ -77,10 +83,10 @@ export class BandwiseProcessor<Settings, Work extends BandWork<Settings>> {
   constructor(context: StageContext, makeWork: () => Work, settings: Settings) {
     const { crossovers } = context;
     this.linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;
-    this.latency = this.linear?.latency ?? 0;
     this.shared = this.linear ? makeBands(context) : null;
     const unit = () => new BandUnit<Settings, Work>(context, makeWork(), this.shared);
     this.units = new Exchange(context, unit(), unit(), { settings, crossovers });
+    this.latency = (this.linear?.latency ?? 0) + (this.units.heard.work.latency ?? 0);
   }
 
   /** What works on the bands that are heard. */

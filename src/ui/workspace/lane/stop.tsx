@@ -36,6 +36,9 @@ function useFigure(stage: Stage, index: number): string {
     }
     case 'room':
       return stage.settings.wetDb <= WET_OFF_DB ? 'silent' : `${figure(stage.settings.wetDb)} dB`;
+    case 'saturation':
+      return `${change(stage.settings.driveDb)} dB drive`;
+    case 'clipper':
     case 'deEsser':
     case 'compressor':
     case 'bandDynamics':

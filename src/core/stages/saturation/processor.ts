@@ -1,0 +1,134 @@
+import { QUANTUM } from '../../kernels/layout';
+import { BandwiseProcessor, type BandWork } from '../bands/bandwise';
+import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
+import type { StageContext, StageProcessor } from '../definition';
+import { Exchange, type Unit } from '../exchange';
+import type { OversamplingFactor, OversamplingPhase } from '../oversampler';
+import { pathDesign } from './design';
+import { Movement } from './movement';
+import { SaturationPath } from './path';
+import type { SaturationSettings } from './settings';
+
+interface Rate {
+  factor: OversamplingFactor;
+  phase: OversamplingPhase;
+}
+
+/** One setting of the saturation of the whole signal. */
+class Whole implements Unit<SaturationSettings> {
+  readonly path: SaturationPath;
+  private readonly movement: Movement;
+  private settings: SaturationSettings | null = null;
+
+  constructor(
+    private readonly context: StageContext,
+    { factor, phase }: Rate,
+  ) {
+    this.path = new SaturationPath(context, factor, phase);
+    this.movement = new Movement(context.kernels, context.sampleRate);
+  }
+
+  set(settings: SaturationSettings, before?: Whole): void {
+    this.settings = settings;
+    this.path.set(pathDesign(settings, this.context.sampleRate, null), before?.path);
+    if (before) this.movement.copy(before.movement);
+  }
+
+  process(left: number, right: number, frames: number): void {
+    for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
+      this.movement.follow(this.settings!, left + done, right + done);
+      this.path.process(left + done, right + done, this.movement.from, this.movement.to);
+    }
+  }
+}
+
+/** The saturation of each band by itself. */
+class Bands implements BandWork<SaturationSettings> {
+  private readonly paths: SaturationPath[];
+  private readonly movements: Movement[];
+  private readonly left: number;
+  private readonly right: number;
+  private settings: SaturationSettings | null = null;
+
+  constructor(
+    private readonly context: StageContext,
+    { factor, phase }: Rate,
+  ) {
+    const { kernels, sampleRate } = context;
+    this.paths = Array.from({ length: MAX_BAND_COUNT }, () => new SaturationPath(context, factor, phase));
+    this.movements = this.paths.map(() => new Movement(kernels, sampleRate));
+    this.left = kernels.allocate(QUANTUM * 8);
+    this.right = kernels.allocate(QUANTUM * 8);
+  }
+
+  get latency(): number {
+    return this.paths[0].latency;
+  }
+
+  works({ mixPercent, bandAmountsPercent, makeupDb }: SaturationSettings, count: number): boolean {
+    return makeupDb !== 0 || (mixPercent > 0 && bandAmountsPercent.slice(0, count).some((amount) => amount > 0));
+  }
+
+  set(settings: SaturationSettings, before?: Bands): void {
+    this.settings = settings;
+    this.paths.forEach((path, band) => {
+      path.set(pathDesign(settings, this.context.sampleRate, band), before?.paths[band]);
+      if (before) this.movements[band].copy(before.movements[band]);
+    });
+  }
+
+  process(band: number, pairs: number): void {
+    const { run } = this.context.kernels;
+    const { left, right } = this;
+    const movement = this.movements[band];
+    run.toPlanar(pairs, left, right, QUANTUM);
+    movement.follow(this.settings!, left, right);
+    this.paths[band].process(left, right, movement.from, movement.to);
+    run.toPairs(left, right, pairs, QUANTUM);
+  }
+}
+
+/** Saturation of the whole signal or of the lane's bands. */
+export class SaturationProcessor implements StageProcessor<SaturationSettings> {
+  readonly latency: number;
+  private readonly rate: Rate;
+  private readonly whole: Exchange<SaturationSettings, Whole> | null = null;
+  private readonly bands: BandwiseProcessor<SaturationSettings, Bands> | null = null;
+
+  constructor(
+    private readonly context: StageContext,
+    settings: SaturationSettings,
+  ) {
+    const rate = this.rateOf(settings);
+    this.rate = rate;
+    if (settings.split === 'bands') {
+      this.bands = new BandwiseProcessor(context, () => new Bands(context, rate), settings);
+      this.latency = this.bands.latency;
+    } else {
+      const first = new Whole(context, rate);
+      this.whole = new Exchange(context, first, new Whole(context, rate), settings);
+      this.latency = first.path.latency;
+    }
+  }
+
+  update(settings: SaturationSettings, crossovers: Crossovers): boolean {
+    const { factor, phase } = this.rateOf(settings);
+    if (factor !== this.rate.factor || phase !== this.rate.phase) return false;
+    if ((settings.split === 'bands') !== (this.bands !== null)) return false;
+    this.whole?.set(settings);
+    return this.bands?.update(settings, crossovers) ?? true;
+  }
+
+  process(left: number, right: number, frames: number): void {
+    this.whole?.process(left, right, frames);
+    this.bands?.process(left, right, frames);
+  }
+
+  takeGainReduction(): number {
+    return 0;
+  }
+
+  private rateOf({ oversampling }: SaturationSettings): Rate {
+    return { factor: oversampling[this.context.purpose], phase: oversampling.phase };
+  }
+}

@@ -27,6 +27,7 @@ function workletShare(page: Page): Promise<number> {
         before: new Float32Array(new SharedArrayBuffer(65536)),
         after: new Float32Array(new SharedArrayBuffer(65536)),
         afterSide: new Float32Array(new SharedArrayBuffer(65536)),
+        beforeSide: new Float32Array(new SharedArrayBuffer(65536)),
         written: new Int32Array(new SharedArrayBuffer(4)),
       };
       const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);

@@ -60,7 +60,7 @@ const LANES: Record<number, object[]> = {
       ],
     }),
   ],
-  // Undertow: the bass comes to the middle. Linear phase, so that mid and side stay together where only one is lifted.
+  // Undertow: the bass comes to the middle, and is heard on small speakers too; the tips go before the limiter. Linear phase, so that mid and side stay together where only one is lifted.
   3: [
     trim(-3),
     {
@@ -74,7 +74,21 @@ const LANES: Record<number, object[]> = {
         { shape: 'tilt', frequencyHz: 900, gainDb: 0.8 },
       ],
     }),
-    limiter(9.3),
+    // Harmonics let the bass be heard where it cannot be felt.
+    {
+      kind: 'saturation',
+      settings: {
+        curve: 'mixedSoft',
+        driveDb: 9,
+        mixPercent: 45,
+        split: 'bands',
+        bandDrivesDb: [3, 0, -6, 0, 0],
+        bandAmountsPercent: [100, 60, 20, 100, 100],
+        makeupDb: 0.3,
+      },
+    },
+    { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 8, ceilingDbfs: -2, kneePercent: 25 } },
+    limiter(1.8, { recovery: 'automatic', recoveryMs: 160 }),
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.
   4: [

@@ -74,7 +74,7 @@ const CASES: Case[] = [
   ],
   [
     'a limiter below its ceiling, each side by itself, recovering by itself',
-    { kind: 'limiter', settings: { linkPercent: 0, recovery: 'automatic', detection: 'true8' } },
+    { kind: 'limiter', settings: { linkPercent: 0, recovery: 'automatic', detection: 'sample' } },
     266,
   ],
   [

@@ -159,6 +159,11 @@ export class LaneProcessor {
     return this.delays[joint];
   }
 
+  /** Frames by which a stage is late; 0 where there is none. */
+  latencyOf(stage: number): number {
+    return this.processors[stage]?.latency ?? 0;
+  }
+
   /** Largest gain reduction in dB of each stage since the last call. */
   takeGainReduction(stage: number): number {
     return this.processors[stage]?.takeGainReduction() ?? 0;

@@ -114,6 +114,11 @@ export const STAGES: Registry = {
 
 export const STAGE_KINDS = Object.keys(STAGES) as StageKind[];
 
+/** Whether a kind of stage bends the wave, so that what it adds is worth watching. */
+export function bendsWave(kind: StageKind): boolean {
+  return kind === 'compressor' || kind === 'saturation' || kind === 'clipper' || kind === 'limiter';
+}
+
 /** Whether a kind of stage works by the lane's crossovers, or can. */
 export function isBandwise(kind: StageKind): boolean {
   return kind === 'bandDynamics' || kind === 'stereo' || kind === 'saturation' || kind === 'limiter';

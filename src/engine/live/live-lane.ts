@@ -142,6 +142,9 @@ export class LiveLane {
   private readonly delayRight = new Float32Array(DELAY_FRAMES);
   private delayed = 0;
   private tapStage = 0;
+  /** Share of what the tapped stage takes away in what is heard, and the gain of what went into it. */
+  private readonly removed: Ramp;
+  private readonly removedGain: Ramp;
   /** Follows the image behind the tapped stage when that is what it is for. */
   private image: LiveImage | null = null;
   private readonly responses: Map<string, ImpulseResponse>;
@@ -159,6 +162,8 @@ export class LiveLane {
     this.change = ramp(1, CHANGE_SECONDS);
     this.playing = options.playing ?? false;
     this.transport = ramp(this.playing ? 1 : 0, FADE_SECONDS);
+    this.removed = ramp(0, FADE_SECONDS);
+    this.removedGain = ramp(1, FADE_SECONDS);
     this.weights = [ramp(1, FADE_SECONDS), ramp(0, FADE_SECONDS)];
     this.mixGain = ramp(1, FADE_SECONDS);
     this.masterGain = ramp(1, FADE_SECONDS);
@@ -198,6 +203,9 @@ export class LiveLane {
         return this.masterGain.moveTo(amplitude(request.masterDb));
       case 'monitor':
         return this.matrix.forEach((ramp, i) => ramp.moveTo(MATRICES[request.monitor][i]));
+      case 'removed':
+        if (request.gainDb !== null) this.removedGain.moveTo(amplitude(request.gainDb));
+        return this.removed.moveTo(request.gainDb === null ? 0 : 1);
       case 'tap':
         this.tapStage = request.stage;
         this.image = this.makeImage();
@@ -228,6 +236,7 @@ export class LiveLane {
     if (this.against) this.runAgainst(this.against);
     this.compare(this.lane, left, right);
     if (this.leaving) this.crossfade(this.leaving, left, right);
+    if (this.removed.value > 0 || !this.removed.resting) this.blendRemoved(left, right);
     this.region.process(left, right);
     for (let i = 0; i < QUANTUM; i++) {
       const gain = this.transport.next();
@@ -255,6 +264,8 @@ export class LiveLane {
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
       movements: this.lane.movements(this.tapStage),
       bandReductions: this.lane.bandReductions(this.tapStage),
+      touched: this.lane.takeTouched(this.tapStage),
+      latency: this.lane.latencyOf(this.tapStage),
       correlations: this.image?.correlations() ?? [],
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
@@ -427,14 +438,34 @@ export class LiveLane {
     if (!taps || (joint !== this.tapStage && joint !== this.tapStage + 1)) return;
     const before = joint === this.tapStage;
     const { left, right } = this.lane;
-    const ring = before ? taps.before : taps.after;
+    const mid = before ? taps.before : taps.after;
+    const side = before ? taps.beforeSide : taps.afterSide;
     const start = taps.written[0] % TAP_FRAMES;
-    for (let i = 0; i < QUANTUM; i++) ring[start + i] = (left[i] + right[i]) / 2;
+    for (let i = 0; i < QUANTUM; i++) {
+      mid[start + i] = (left[i] + right[i]) / 2;
+      side[start + i] = (left[i] - right[i]) / 2;
+    }
     if (before) return;
-    for (let i = 0; i < QUANTUM; i++) taps.afterSide[start + i] = (left[i] - right[i]) / 2;
     taps.written[0] += QUANTUM;
     this.image?.add(left, right);
   };
+
+  /** Blends in what the tapped stage takes away, from the taps. */
+  private blendRemoved(left: Float32Array, right: Float32Array): void {
+    const { taps } = this.options;
+    if (!taps) return;
+    const newest = taps.written[0] - QUANTUM;
+    const late = newest - this.lane.latencyOf(this.tapStage) + TAP_FRAMES;
+    for (let i = 0; i < QUANTUM; i++) {
+      const [into, out] = [(late + i) % TAP_FRAMES, (newest + i) % TAP_FRAMES];
+      const gain = this.removedGain.next();
+      const mid = gain * taps.before[into] - taps.after[out];
+      const side = gain * taps.beforeSide[into] - taps.afterSide[out];
+      const share = this.removed.next();
+      left[i] += (mid + side - left[i]) * share;
+      right[i] += (mid - side - right[i]) * share;
+    }
+  }
 
   /** What is chosen of one lane and of what it is compared with, equally loud, through the monitor. */
   private compare(lane: LaneProcessor, left: Float32Array, right: Float32Array): void {

@@ -22,12 +22,13 @@ export interface Loop {
 /** Frames of each tap's ring; positions are taken modulo this. */
 export const TAP_FRAMES = 16384;
 
-/** Shared rings with mid before and after the open stage, side after it, and the count of frames written so far. */
+/** Shared rings with mid and side before and after the open stage, and the count of frames written so far. */
 export interface Taps {
   before: Float32Array;
   after: Float32Array;
   afterSide: Float32Array;
   written: Int32Array;
+  beforeSide: Float32Array;
 }
 
 export function makeTaps(): Taps {
@@ -35,6 +36,7 @@ export function makeTaps(): Taps {
     before: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
     after: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
     afterSide: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
+    beforeSide: new Float32Array(new SharedArrayBuffer(TAP_FRAMES * 4)),
     written: new Int32Array(new SharedArrayBuffer(4)),
   };
 }
@@ -68,6 +70,8 @@ export type LiveRequest =
   /** Gains in dB that make mix and master equally loud. */
   | { type: 'match'; mixDb: number; masterDb: number }
   | { type: 'monitor'; monitor: Monitor }
+  /** Only what the tapped stage takes away is heard: what went in, with a gain in dB, less what came out; null: no more. */
+  | { type: 'removed'; gainDb: number | null }
   /** Index of the stage whose input and output are tapped. */
   | { type: 'tap'; stage: number };
 
@@ -91,6 +95,10 @@ export interface LiveReadings {
   movements: number[];
   /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
   bandReductions: number[];
+  /** Share of the samples that the tapped stage bent since the last readings; null for one that does not clip. */
+  touched: number | null;
+  /** Frames by which the tapped stage is late. */
+  latency: number;
   /** Correlation behind the tapped stage, as a whole and by bands from the lowest up; empty unless it is a stereo stage. */
   correlations: number[];
   /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */

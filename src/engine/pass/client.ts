@@ -1,7 +1,7 @@
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
 import type { PassReply, PassRequest } from './protocol';
-import type { Audio, PassResult } from './result';
+import type { Audio, PassResult, Span } from './result';
 
 export interface PassListener {
   onProgress(share: number): void;
@@ -9,12 +9,12 @@ export interface PassListener {
   onFailure(message: string): void;
 }
 
-/** A page's side of the full pass. Each run overtakes the one before. */
+/** A page's side of the full pass; `loudest` is the loudest passage of the mix. Each run overtakes the one before. */
 export class PassClient {
   private readonly worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
   private id = 0;
 
-  constructor(audio: Audio, listener: PassListener) {
+  constructor(audio: Audio, loudest: Span | null, listener: PassListener) {
     this.worker.onmessage = ({ data }: MessageEvent<PassReply>) => {
       if (data.id !== this.id) return;
       if (data.type === 'progress') listener.onProgress(data.share);
@@ -22,7 +22,7 @@ export class PassClient {
       else listener.onFailure(data.message);
     };
     this.worker.onerror = (event) => listener.onFailure(event.message || 'The full pass could not be started.');
-    this.send({ type: 'load', audio });
+    this.send({ type: 'load', audio, loudest });
   }
 
   /** Gives an impulse response that lanes may name from now on. */

@@ -179,3 +179,35 @@ test('an equalizer has the average spectra before and behind it, as levels of a 
   expect(spectra[1]!.after[bin]).toBeCloseTo(-12, 1);
   expect(spectra[1]!.before[bin + 200]).toBeLessThan(-90);
 });
+
+test('a stage that bends the wave is watched: what it touched, what it added, and where it worked most, in time', async () => {
+  const left = Float32Array.from(sine(441, -20, 4, RATE));
+  // The one loud place.
+  for (let i = 2 * RATE; i < 2 * RATE + 8820; i++) left[i] *= 8;
+  const result = await new FullPass(
+    { left, right: left, sampleRate: RATE },
+    { loudest: { start: 0, end: 1.5 * RATE } },
+  ).run(
+    lane(([trim]) => [
+      { ...trim, settings: { gainDb: 0 } },
+      { id: 'clip', kind: 'clipper', on: true, settings: { ceilingDbfs: -8 } },
+    ]),
+    calm,
+  );
+  const bend = result.bends[1]!;
+  expect(result.bends[0]).toBeNull();
+  expect(result.latencies).toEqual([0, 0, result.latencies[2]]);
+  expect(result.latencies[2]).toBeGreaterThan(60);
+  const { before, after, seconds } = bend.excerpt;
+  expect(seconds).toBeGreaterThan(1.9);
+  expect(seconds).toBeLessThan(2.2);
+  // Below the ceiling both are the same to the last bit of f32; above it only one is.
+  const quiet = before.findIndex((x) => Math.abs(x) > 0.01 && Math.abs(x) < 0.2);
+  expect(after[quiet]).toBeCloseTo(before[quiet], 3);
+  expect(before.reduce((most, x) => Math.max(most, x), 0)).toBeCloseTo(0.8, 2);
+  expect(after.reduce((most, x) => Math.max(most, x), 0)).toBeLessThan(0.45);
+  const share = bend.touched!.reduce((sum, x) => sum + x, 0) / bend.touched!.length;
+  expect(share).toBeGreaterThan(0.02);
+  expect(share).toBeLessThan(0.05);
+  expect(bend.distortion.totalDb).toBeGreaterThan(bend.loudest.totalDb);
+});

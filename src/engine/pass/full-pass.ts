@@ -3,10 +3,11 @@ import type { Lane, Stage } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
+import { bendsWave, isBandwise } from '../../core/stages/registry';
 import { ImageMeter } from '../../core/measure/image';
-import { isBandwise } from '../../core/stages/registry';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { decibels } from '../../core/signal/decibels';
+import { BendWatch, type BendReading } from './bend-watch';
 import {
   PASS_FRAMES,
   PICTURE_FRAMES,
@@ -14,12 +15,14 @@ import {
   type JointReading,
   type PassResult,
   type ProgrammeReading,
+  type Span,
   type StageImages,
   type StageSpectra,
 } from './result';
 
 /** Frames kept behind the programme and its latency in a kept joint: what rings on into the stages that follow. */
 const TAIL_FRAMES = 65536;
+const KEEP_BYTES = 768 * 1024 * 1024;
 /** Blocks between two looks at whether the pass was overtaken. */
 const BLOCKS_PER_TURN = 512;
 
@@ -28,13 +31,16 @@ export interface PassControl {
   turn(share: number): Promise<void>;
 }
 
-/** What is known of a stage that ran: the reading behind it, its gain-reduction traces, its spectra and its images. */
+/** What is known of a stage that ran: the reading behind it, its gain-reduction traces, its spectra, its images, and how it bent the wave. */
 interface StageReading {
   joint: JointReading;
   gainReduction: Float32Array | null;
   bandReduction: Float32Array[] | null;
   spectra: StageSpectra | null;
   images: StageImages | null;
+  bend: BendReading | null;
+  /** Frames by which it trails. */
+  latency: number;
 }
 
 /** The signal at a joint, as it entered the stage behind it. */
@@ -49,7 +55,7 @@ interface KeptJoint {
 
 /** Whether the workspace draws the average spectra around a stage. */
 function drawsSpectra(kind: Stage['kind']): boolean {
-  return kind === 'equalizer' || kind === 'deEsser' || isBandwise(kind);
+  return kind === 'equalizer' || kind === 'deEsser' || (isBandwise(kind) && kind !== 'limiter');
 }
 
 /** What decides the sound of a chain of running stages. */
@@ -120,6 +126,15 @@ class Picture {
   }
 }
 
+export interface FullPassOptions {
+  /** Makes the buffers of the rendered master, shared ones where pages draw from them. */
+  allocate?: (frames: number) => Float32Array;
+  /** Memory for the signal that is kept between two passes. */
+  keepBytes?: number;
+  /** Loudest passage of the mix. */
+  loudest?: Span | null;
+}
+
 /**
  * Runs a whole programme through lanes. What lies before a changed stage is not computed again: the signal that enters
  * that stage is kept (one joint, while the memory budget allows), and the readings before it are remembered.
@@ -134,12 +149,17 @@ export class FullPass {
   private outputs: { left: Float32Array; right: Float32Array }[];
   private nextOutput = 0;
 
-  /** `allocate` makes the buffers of the rendered master, shared ones where pages draw from them. */
+  private readonly allocate: (frames: number) => Float32Array;
+  private readonly keepBytes: number;
+  private readonly loudest: Span | null;
+
   constructor(
     private readonly audio: Audio,
-    private readonly allocate: (frames: number) => Float32Array = (frames) => new Float32Array(frames),
-    private readonly keepBytes = 768 * 1024 * 1024,
+    { allocate, keepBytes, loudest }: FullPassOptions = {},
   ) {
+    this.allocate = allocate ?? ((frames) => new Float32Array(frames));
+    this.keepBytes = keepBytes ?? KEEP_BYTES;
+    this.loudest = loudest ?? null;
     this.outputs = [];
   }
 
@@ -162,6 +182,8 @@ export class FullPass {
     const bandReduction: (Float32Array[] | null)[] = [];
     const spectra: (StageSpectra | null)[] = [];
     const images: (StageImages | null)[] = [];
+    const bends: (BendReading | null)[] = [];
+    const latencies = [0];
     let run = 0;
     for (const { on } of lane.stages) {
       const reading = on ? this.readings.get(keys[run++]) : undefined;
@@ -170,8 +192,10 @@ export class FullPass {
       bandReduction.push(reading?.bandReduction ?? null);
       spectra.push(reading?.spectra ?? null);
       images.push(reading?.images ?? null);
+      bends.push(reading?.bend ?? null);
+      latencies.push(latencies[latencies.length - 1] + (reading?.latency ?? 0));
     }
-    return { joints, mix, gainReduction, bandReduction, spectra, images, ...master };
+    return { joints, mix, gainReduction, bandReduction, spectra, images, bends, latencies, ...master };
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
@@ -232,11 +256,20 @@ export class FullPass {
           images.set(joint, new ImageMeter(kernels, audio.sampleRate, crossovers, meterHops));
       }
     });
+    const watches = stages.map(({ kind }, i) => {
+      const [at, behind] = [processor.latencyAt(i), processor.latencyAt(i + 1)];
+      return bendsWave(kind)
+        ? new BendWatch(audio.sampleRate, behind - at, inputLatency + at, this.loudest, frames)
+        : null;
+    });
     const last = processor.joints[processor.joints.length - 1];
     let position = 0;
     const tap = (joint: number) => {
       if (position + PASS_FRAMES <= frames)
         averages.get(joint)?.add(processor.leftAddress, processor.rightAddress, PASS_FRAMES);
+      const block = position / PASS_FRAMES;
+      watches[joint]?.takeBefore(block, left, right);
+      if (joint > 0) watches[joint - 1]?.takeAfter(block, left, right);
       const image = images.get(joint);
       if (image) {
         const late = processor.latencyAt(joint);
@@ -275,6 +308,7 @@ export class FullPass {
       // Blocks behind the programme have no place in the traces.
       for (let i = 0; i < stages.length; i++) {
         traces[i][block] = processor.takeGainReduction(i);
+        watches[i]?.watch(block, traces[i][block] ?? 0, processor.takeTouched(i));
         if (bandTraces[i].length > 0)
           processor.bandReductions(i).forEach((reduction, band) => (bandTraces[i][band][block] = reduction));
       }
@@ -294,6 +328,8 @@ export class FullPass {
           : null,
         images:
           stages[i].kind === 'stereo' ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
+        bend: watches[i]?.reading() ?? null,
+        latency: processor.latencyOf(i),
       });
     });
     if (keep) this.kept = keep;

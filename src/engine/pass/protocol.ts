@@ -1,10 +1,10 @@
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
-import type { Audio, PassResult } from './result';
+import type { Audio, PassResult, Span } from './result';
 
 /** What a page asks of the pass worker. */
 export type PassRequest =
-  | { type: 'load'; audio: Audio }
+  | { type: 'load'; audio: Audio; loudest: Span | null }
   | { type: 'response'; name: string; response: ImpulseResponse }
   | { type: 'run'; id: number; lane: Lane };
 

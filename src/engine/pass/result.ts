@@ -1,3 +1,4 @@
+import type { BendReading } from './bend-watch';
 import type { ImageReading } from '../../core/measure/image';
 import type { Sides } from '../../core/measure/peak';
 
@@ -51,6 +52,10 @@ export interface PassResult {
   gainReduction: (Float32Array | null)[];
   /** For each stage with bands the gain reduction of each band per block; null for the others, and where none reduced. */
   bandReduction: (Float32Array[] | null)[];
+  /** Frames by which the signal at each joint trails the mix. */
+  latencies: number[];
+  /** For each stage that bends the wave what it did to it; null for the others. */
+  bends: (BendReading | null)[];
   /** For each stereo stage the image before and behind it; null for the others. */
   images: (StageImages | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
@@ -58,6 +63,12 @@ export interface PassResult {
   /** The rendered master, planar; what is drawn when the programme is zoomed in. */
   left: Float32Array;
   right: Float32Array;
+}
+
+/** A stretch of the programme in frames. */
+export interface Span {
+  start: number;
+  end: number;
 }
 
 export interface Audio {

@@ -44,7 +44,11 @@ let last: Promise<void> = Promise.resolve();
 
 self.onmessage = ({ data }: MessageEvent<PassRequest>) => {
   if (data.type === 'load') {
-    pass = new FullPass(data.audio, (frames) => new Float32Array(new SharedArrayBuffer(frames * 4)));
+    const { audio, loudest } = data;
+    pass = new FullPass(audio, {
+      allocate: (frames) => new Float32Array(new SharedArrayBuffer(frames * 4)),
+      loudest,
+    });
   } else if (data.type === 'response') {
     pass?.responses.set(data.name, data.response);
   } else {

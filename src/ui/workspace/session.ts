@@ -56,6 +56,8 @@ export interface WorkspaceState {
   against: string | null;
   /** Whether only the region of the open band is heard. */
   soloRegion: boolean;
+  /** Whether only what the open stage takes away is heard. */
+  hearsRemoved: boolean;
   /** Whether the open equalizer is ready for a sweep. */
   sweeping: boolean;
 }
@@ -109,6 +111,7 @@ export class WorkspaceSession {
       matchEstimated: true,
       against: null,
       soloRegion: false,
+      hearsRemoved: false,
       sweeping: false,
     }));
     this.store.subscribe(() => this.rememberView());
@@ -145,7 +148,7 @@ export class WorkspaceSession {
       await this.responses.need(this.state.version.lane).catch((error: Error) => this.replaceRooms(error));
       if (this.closed) return;
       const { lane } = this.state.version;
-      this.passClient = new PassClient(audio, {
+      this.passClient = new PassClient(audio, mix.report?.loudest ?? null, {
         onProgress: (share) => this.patch({ passShare: share }),
         onResult: (pass) => {
           this.patch({ pass, passShare: null, passProblem: null });
@@ -318,6 +321,12 @@ export class WorkspaceSession {
       this.comparison.measure(audio, this.laneWithout(against), (take) => this.responses?.giveTo(take));
   }
 
+  /** Lets only what the open stage takes away be heard, `gainDb` being what it does to what it leaves alone; null: no more. */
+  hearRemoved(gainDb: number | null): void {
+    this.patch({ hearsRemoved: gainDb !== null });
+    this.player?.send({ type: 'removed', gainDb });
+  }
+
   /** Lets only the region of the open band through, or everything again. */
   listenToRegion(on: boolean): void {
     this.patch({ soloRegion: on });
@@ -371,6 +380,7 @@ export class WorkspaceSession {
   // The lane
 
   openStage(id: string): void {
+    if (this.state.hearsRemoved) this.hearRemoved(null);
     this.patch({ openStage: id, openBand: 0, soloRegion: false, sweeping: false });
     this.tapOpenStage();
   }

@@ -21,7 +21,7 @@ export class StageComparison {
     give: (take: (name: string, response: ImpulseResponse) => void) => void,
   ): void {
     const begun = this.client !== null;
-    this.client ??= new PassClient(audio, {
+    this.client ??= new PassClient(audio, null, {
       onProgress: () => {},
       onResult: ({ master }) => {
         this.reading = master;

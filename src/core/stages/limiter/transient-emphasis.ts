@@ -41,7 +41,9 @@ export class TransientEmphasis {
     const { f64, run } = this.context.kernels;
     // While nothing is raised, and what was has come back, there is nothing to do.
     if (this.emphasis === 'off' && f64[(this.state + layout.EMPH_MOST_NOW) >> 3] === 0) return;
-    run.emphasis(this.state, left, right, frames);
+    // In quanta, at whose ends what is too small is cleared.
+    for (let done = 0; done < frames * 8; done += layout.QUANTUM * 8)
+      run.emphasis(this.state, left + done, right + done, layout.QUANTUM);
   }
 
   private value(field: number, value: number): void {

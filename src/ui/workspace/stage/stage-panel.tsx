@@ -3,11 +3,13 @@
 import Box from '@mui/material/Box';
 import { useWorkspace } from '../context';
 import { BandDynamicsStage } from './band-dynamics/band-dynamics-stage';
+import { ClipperStage } from './clipper/clipper-stage';
 import { CompressorStage } from './compressor/compressor-stage';
 import { DeEsserStage } from './de-esser/de-esser-stage';
 import { EqualizerStage } from './equalizer/equalizer-stage';
 import { LimiterStage } from './limiter/limiter-stage';
 import { RoomStage } from './room/room-stage';
+import { SaturationStage } from './saturation/saturation-stage';
 import { StereoStage } from './stereo/stereo-stage';
 import { TrimStage } from './trim/trim-stage';
 
@@ -41,6 +43,10 @@ export function StagePanel() {
       return <StereoStage stage={stage} index={index} />;
     case 'room':
       return <RoomStage stage={stage} index={index} />;
+    case 'saturation':
+      return <SaturationStage stage={stage} index={index} />;
+    case 'clipper':
+      return <ClipperStage stage={stage} index={index} />;
     case 'limiter':
       return <LimiterStage stage={stage} index={index} />;
   }

@@ -1,0 +1,138 @@
+import { DISTORTION_FRAMES, DistortionMeter, type DistortionReading } from '../../core/measure/distortion';
+import { PASS_FRAMES, type Span } from './result';
+
+/** Blocks of a window, and blocks from one window to the next. */
+const WINDOW_BLOCKS = DISTORTION_FRAMES / PASS_FRAMES;
+const STRIDE_BLOCKS = 12 * WINDOW_BLOCKS;
+
+/** Some frames around where a stage bent the wave most: what went in, in time with what came out. */
+export interface Excerpt {
+  /** Seconds of the programme at its beginning. */
+  seconds: number;
+  before: Float32Array;
+  after: Float32Array;
+}
+
+/** What a stage that bends the wave did to it. */
+export interface BendReading {
+  /** Share of the samples that were bent, for each block; null for a stage that does not count them. */
+  touched: Float32Array | null;
+  /** Over the whole programme, and in its loudest passage. */
+  distortion: DistortionReading;
+  loudest: DistortionReading;
+  excerpt: Excerpt;
+}
+
+/** Watches a stage that bends the wave: distortion now and then, and the place where it worked most. */
+export class BendWatch {
+  private readonly whole: DistortionMeter;
+  private readonly passage: DistortionMeter;
+  /** The newest frames on each side, what went in first: rings whose length is a multiple of the block. */
+  private readonly before: [left: Float64Array, right: Float64Array];
+  private readonly after: [left: Float64Array, right: Float64Array];
+  private readonly frames: number;
+  private readonly touched: Float32Array;
+  private most = -1;
+  private excerpt: Excerpt;
+  private counted = false;
+
+  /**
+   * `latency` of the stage, and `late` that of the joint before it, in frames; `loudest` in frames of the programme, or
+   * null.
+   */
+  constructor(
+    private readonly sampleRate: number,
+    private readonly latency: number,
+    private readonly late: number,
+    private readonly loudest: Span | null,
+    programmeFrames: number,
+  ) {
+    this.whole = new DistortionMeter(sampleRate);
+    this.passage = new DistortionMeter(sampleRate);
+    this.frames = Math.ceil((latency + 2 * DISTORTION_FRAMES) / PASS_FRAMES) * PASS_FRAMES;
+    const ring = () => new Float64Array(this.frames);
+    this.before = [ring(), ring()];
+    this.after = [ring(), ring()];
+    this.touched = new Float32Array(Math.ceil(programmeFrames / PASS_FRAMES));
+    this.excerpt = { seconds: 0, before: new Float32Array(0), after: new Float32Array(0) };
+  }
+
+  /** A block ahead of the stage. */
+  takeBefore(block: number, left: Float64Array, right: Float64Array): void {
+    const at = (block * PASS_FRAMES) % this.frames;
+    this.before[0].set(left, at);
+    this.before[1].set(right, at);
+  }
+
+  takeAfter(block: number, left: Float64Array, right: Float64Array): void {
+    const at = (block * PASS_FRAMES) % this.frames;
+    this.after[0].set(left, at);
+    this.after[1].set(right, at);
+  }
+
+  /** When both are there: dB that the stage took at most, and the share of the samples it bent. */
+  watch(block: number, reduction: number, touched: number | null): void {
+    if (touched !== null) {
+      this.touched[block] = touched;
+      this.counted = true;
+    }
+    if (block + 1 < WINDOW_BLOCKS + this.latency / PASS_FRAMES) return;
+    const due = (block + 1) % STRIDE_BLOCKS === 0;
+    const strength = reduction > 0 ? 100 + reduction : due ? this.level(block) : -1;
+    if (strength > this.most) {
+      this.most = strength;
+      this.cut(block);
+    }
+    if (!due) return;
+    this.measure(block, this.whole);
+    const seconds = this.startOf(block);
+    if (this.loudest && seconds + DISTORTION_FRAMES > this.loudest.start && seconds < this.loudest.end)
+      this.measure(block, this.passage);
+  }
+
+  reading(): BendReading {
+    const distortion = this.whole.reading();
+    const loudest = this.passage.empty ? distortion : this.passage.reading();
+    return { touched: this.counted ? this.touched : null, distortion, loudest, excerpt: this.excerpt };
+  }
+
+  /** Frame of the programme at which the newest window begins. */
+  private startOf(block: number): number {
+    return (block + 1) * PASS_FRAMES - DISTORTION_FRAMES - this.late - this.latency;
+  }
+
+  private measure(block: number, meter: DistortionMeter): void {
+    for (const side of [0, 1] as const) {
+      const after = this.newest(this.after[side], block, 0);
+      const before = this.newest(this.before[side], block, this.latency);
+      meter.add(before, after);
+    }
+  }
+
+  private level(block: number): number {
+    return this.newest(this.after[0], block, 0).reduce((most, x) => Math.max(most, Math.abs(x)), 0);
+  }
+
+  /** Keeps the side on which more went in. */
+  private cut(block: number): void {
+    const sides = [0, 1].map((side) => this.newest(this.before[side], block, this.latency));
+    const size = (x: Float64Array) => x.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+    const side = size(sides[1]) > size(sides[0]) ? 1 : 0;
+    this.excerpt = {
+      seconds: Math.max(0, this.startOf(block) / this.sampleRate),
+      before: Float32Array.from(sides[side]),
+      after: Float32Array.from(this.newest(this.after[side], block, 0)),
+    };
+  }
+
+  /** The newest window of a ring, so many frames ago. */
+  private newest(ring: Float64Array, block: number, ago: number): Float64Array {
+    const window = new Float64Array(DISTORTION_FRAMES);
+    const start = (block + 1) * PASS_FRAMES - ago - DISTORTION_FRAMES + 4 * this.frames;
+    const at = start % this.frames;
+    const first = Math.min(DISTORTION_FRAMES, this.frames - at);
+    window.set(ring.subarray(at, at + first));
+    window.set(ring.subarray(0, DISTORTION_FRAMES - first), first);
+    return window;
+  }
+}

@@ -87,8 +87,8 @@ const LANES: Record<number, object[]> = {
         makeupDb: 0.3,
       },
     },
-    { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 8, ceilingDbfs: -2, kneePercent: 25 } },
-    limiter(1.8, { recovery: 'automatic', recoveryMs: 160 }),
+    { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 9, ceilingDbfs: -5, kneePercent: 25 } },
+    limiter(4, { recovery: 'automatic', recoveryMs: 160 }),
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.
   4: [

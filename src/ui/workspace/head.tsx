@@ -25,8 +25,9 @@ import { LaneFile } from './lane-file';
 import { MixChooser } from './mix-chooser';
 
 const KEEP = 'keep';
+const COMPARE = 'compare';
 
-function VersionChooser() {
+function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const session = useSession();
   const version = useWorkspace((state) => state.version);
   const versions = useWorkspace((state) => state.workspace.versions);
@@ -50,7 +51,11 @@ function VersionChooser() {
         inputProps={{ 'aria-label': 'Version' }}
         renderValue={() => `Version: ${version.name}`}
         onChange={({ target: { value } }) =>
-          value === KEEP ? (setProblem(''), setName('')) : void session.switchVersion(value)
+          value === KEEP
+            ? (setProblem(''), setName(''))
+            : value === COMPARE
+              ? onCompare()
+              : void session.switchVersion(value)
         }
         sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
       >
@@ -60,6 +65,7 @@ function VersionChooser() {
           </MenuItem>
         ))}
         <MenuItem value={KEEP}>Keep this as a new version…</MenuItem>
+        <MenuItem value={COMPARE}>Compare versions at one loudness…</MenuItem>
       </Select>
       <Dialog open={name !== null} onClose={() => setName(null)}>
         <DialogTitle>Keep as a new version</DialogTitle>
@@ -109,10 +115,12 @@ export function Head({
   onDeliver,
   onKeys,
   onMixChosen,
+  onCompare,
 }: {
   onDeliver: () => void;
   onKeys: () => void;
   onMixChosen: () => void;
+  onCompare: () => void;
 }) {
   const session = useSession();
   const { release, track, previousTrackId, nextTrackId } = useWorkspace((state) => state.workspace);
@@ -155,7 +163,7 @@ export function Head({
         {neighbour(nextTrackId, 'Next track', NextIcon)}
       </Box>
       <MixChooser onChosen={onMixChosen} />
-      <VersionChooser />
+      <VersionChooser onCompare={onCompare} />
       <LaneFile />
       <Box sx={{ flex: 1 }} />
       <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : 'Nothing to undo'}>

@@ -27,6 +27,7 @@ const KEYS: [keys: string, what: string][] = [
   ['S', 'Sweep: hunt for what rings'],
   ['Enter', 'On a slider: set a pin'],
   ['Alt ← →', 'Move the stage in focus'],
+  ['G', 'Gain staging in figures'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['?', 'This list'],
@@ -36,7 +37,7 @@ const KEYS: [keys: string, what: string][] = [
 const ON_SLIDERS = { enableOnFormTags: ['slider'] } as const;
 
 /** Everything that is done a hundred times a day, by key. */
-export function useKeys(showKeys: () => void): void {
+export function useKeys(showKeys: () => void, toggleFigures: () => void): void {
   const session = useSession();
   const state = () => session.store.getState();
   useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, ...ON_SLIDERS });
@@ -84,6 +85,7 @@ export function useKeys(showKeys: () => void): void {
     },
     ON_SLIDERS,
   );
+  useHotkeys('g', toggleFigures, ON_SLIDERS);
   useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true, ...ON_SLIDERS });
   useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true, ...ON_SLIDERS });
   // By the sign, wherever a keyboard has it.

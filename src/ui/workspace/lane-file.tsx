@@ -7,6 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
 import { parseLane } from '../../core/lane/schema';
 import { useSession, useWorkspace } from './context';
+import { saveFile } from './save-file';
 
 /** Saves the lane as a file, and opens one. */
 export function LaneFile() {
@@ -18,12 +19,7 @@ export function LaneFile() {
 
   const save = () => {
     setAnchor(null);
-    const address = URL.createObjectURL(new Blob([JSON.stringify(lane, null, 2)], { type: 'application/json' }));
-    const link = document.createElement('a');
-    link.href = address;
-    link.download = name.replace(/[\\/:*?"<>|]/g, '-');
-    link.click();
-    URL.revokeObjectURL(address);
+    saveFile(name, JSON.stringify(lane, null, 2), 'application/json');
   };
   const open = async (file: File | undefined) => {
     if (!file) return;

@@ -25,7 +25,7 @@ jest.mock('../../engine/live/player', () => ({
 }));
 jest.mock('../../engine/pass/client', () => ({
   PassClient: class {
-    constructor(_audio: unknown, to: PassListener) {
+    constructor(_audio: unknown, _loudest: unknown, to: PassListener) {
       listeners.push(to);
     }
     run(lane: Lane) {

@@ -6,12 +6,14 @@ import { deEsserBand } from '../../core/stages/de-esser/design';
 import { regionBands } from '../../core/stages/equalizer/region';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { compressorSettings } from '../../core/stages/compressor/settings';
+import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
 import { saturationSettings } from '../../core/stages/saturation/settings';
 import { describe, type ImpulseResponse } from '../../core/stages/definition';
 import type { StageKind } from '../../core/stages/registry';
 import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
 import { decodeMix, Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Loop, type Monitor, type Side, type Taps } from '../../engine/live/protocol';
+import { atLoudness, type LoudVersion } from '../../engine/pass/equal-loudness';
 import { PassClient } from '../../engine/pass/client';
 import type { Audio, PassResult } from '../../engine/pass/result';
 import type { Pin, VersionState } from '../../exchange/version';
@@ -310,6 +312,25 @@ export class WorkspaceSession {
     return { ...lane, stages: lane.stages.filter(({ id }) => id !== stage) };
   }
 
+  /** Drives lanes to a loudness in LUFS by passes of their own, until it is closed. Fails for lanes while nothing is decoded. */
+  measureAt(targetLufs: number): { measure: (lane: Lane) => Promise<LoudVersion>; close: () => void } {
+    const { audio, workspace } = this.state;
+    if (!audio) throw new Error('The mix is still on its way. Try again in a moment.');
+    let settle: { resolve: (result: PassResult) => void; reject: (error: Error) => void } | null = null;
+    const client = new PassClient(audio, workspace.mix?.report?.loudest ?? null, {
+      onProgress: () => {},
+      onResult: (result) => settle?.resolve(result),
+      onFailure: (message) => settle?.reject(new Error(message)),
+    });
+    this.responses?.giveTo((name, response) => client.addResponse(name, response));
+    const run = (lane: Lane) =>
+      new Promise<PassResult>((resolve, reject) => {
+        settle = { resolve, reject };
+        client.run(lane);
+      });
+    return { measure: (lane) => atLoudness(lane, targetLufs, run), close: () => client.close() };
+  }
+
   private sendAgainst(): void {
     const { against } = this.state;
     this.player?.send({ type: 'against', lane: against ? this.laneWithout(against) : null });
@@ -486,6 +507,19 @@ export class WorkspaceSession {
     const stage = newStage(kind, crypto.randomUUID());
     this.edit(`Add ${kind}`, (stages) => [...stages.slice(0, at), stage, ...stages.slice(at)]);
     this.openStage(stage.id);
+  }
+
+  /** Puts two limiters in: one for character, then one as a safety. */
+  addLimiterPair(at: number): void {
+    const pair = LIMITER_PAIR.map((settings): Stage => ({
+      id: crypto.randomUUID(),
+      kind: 'limiter',
+      on: true,
+      settings,
+    }));
+    if (this.state.version.lane.stages.length + pair.length > MAX_STAGES) return;
+    this.edit('Add two limiters', (stages) => [...stages.slice(0, at), ...pair, ...stages.slice(at)]);
+    this.openStage(pair[0].id);
   }
 
   /** Puts a copy of a stage right behind it. */

@@ -11,10 +11,12 @@ import { api } from '../api';
 import { SessionProvider, useSession, useWorkspace } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { Destinations } from './destinations';
+import { GainStagingDialog } from './gain-staging';
 import { Head } from './head';
 import { KeysDialog, useKeys } from './keys';
 import { LaneView } from './lane/lane-view';
 import { ListeningBar } from './listening-bar';
+import { LoudComparisonDialog } from './loud-comparison';
 import { Programme } from './programme';
 import { WorkspaceSession } from './session';
 import { StagePanel } from './stage/stage-panel';
@@ -46,21 +48,33 @@ function Problem() {
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
-  useKeys(() => setKeys(true));
+  const [figures, setFigures] = useState(false);
+  const [comparing, setComparing] = useState(false);
+  useKeys(
+    () => setKeys(true),
+    () => setFigures((open) => !open),
+  );
   return (
     <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
-      <Head onDeliver={() => setDelivering(true)} onKeys={() => setKeys(true)} onMixChosen={onMixChosen} />
+      <Head
+        onDeliver={() => setDelivering(true)}
+        onKeys={() => setKeys(true)}
+        onMixChosen={onMixChosen}
+        onCompare={() => setComparing(true)}
+      />
       <ListeningBar />
       <Problem />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
         <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
           <Programme />
-          <LaneView />
+          <LaneView onFigures={() => setFigures(true)} />
           <StagePanel />
         </Box>
         <Destinations />
       </Box>
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
+      <GainStagingDialog open={figures} onClose={() => setFigures(false)} />
+      <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </Box>
   );

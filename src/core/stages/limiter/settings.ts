@@ -40,7 +40,7 @@ export const limiterSettings = z.strictObject({
     help: 'How early the gain begins to fall before a peak. Longer is smoother and cleaner; shorter keeps more of the level around a peak, and costs distortion.',
   }),
   recoveryMs: quantity({
-    title: 'Recovery',
+    title: 'Recovery time',
     unit: 'ms',
     min: 10,
     max: 1000,

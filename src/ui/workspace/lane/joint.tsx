@@ -33,9 +33,9 @@ export function JointFigures({ index }: { index: number }) {
 /** Puts a new stage in at a joint. */
 export function AddStage({ at }: { at: number }) {
   const session = useSession();
-  const full = useWorkspace((state) => state.version.lane.stages.length >= MAX_STAGES);
+  const room = useWorkspace((state) => MAX_STAGES - state.version.lane.stages.length);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  if (full) return null;
+  if (room === 0) return null;
   return (
     <>
       <Tooltip title="Add a stage here">
@@ -66,6 +66,16 @@ export function AddStage({ at }: { at: number }) {
             <ListItemText primary={STAGES[kind].title} secondary={STAGES[kind].purpose} />
           </MenuItem>
         ))}
+        {room >= 2 && (
+          <MenuItem
+            onClick={() => {
+              setAnchor(null);
+              session.addLimiterPair(at);
+            }}
+          >
+            <ListItemText primary="Two limiters" secondary="One for character, then a safety that hardly moves" />
+          </MenuItem>
+        )}
       </Menu>
     </>
   );

@@ -4,7 +4,10 @@ import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } f
 import { restrictToHorizontalAxis, restrictToParentElement } from '@dnd-kit/modifiers';
 import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
 import Box from '@mui/material/Box';
+import TableIcon from '@mui/icons-material/TableRowsOutlined';
 import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
+import Tooltip from '@mui/material/Tooltip';
 import { useSession, useWorkspace } from '../context';
 import { AddStage, JointFigures } from './joint';
 import { Ribbon } from './ribbon';
@@ -15,7 +18,7 @@ const INSET = 48;
 const PADDING = 16;
 
 /** The lane: stages as stops on a ribbon that turns from copper to patina. */
-export function LaneView() {
+export function LaneView({ onFigures }: { onFigures: () => void }) {
   const session = useSession();
   const stages = useWorkspace((state) => state.version.lane.stages);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
@@ -46,6 +49,16 @@ export function LaneView() {
       <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>
         master
       </Box>
+      <Tooltip title="Gain staging: what each stage did to the level, in figures (G)">
+        <IconButton
+          size="small"
+          aria-label="Gain staging"
+          onClick={onFigures}
+          sx={{ position: 'absolute', left: PADDING - 4, top: 44, p: '3px' }}
+        >
+          <TableIcon sx={{ fontSize: 17 }} />
+        </IconButton>
+      </Tooltip>
       {stages.length === 0 && (
         <Box
           sx={{

@@ -11,7 +11,7 @@ import type { Stage } from '../../../../core/lane/schema';
 import { amplitude } from '../../../../core/signal/decibels';
 import { outputGainDb } from '../../../../core/stages/clipper/settings';
 import { useCanvas } from '../../../charts/use-canvas';
-import { figure } from '../../../format';
+import { change, figure } from '../../../format';
 import { FIGURE_FACE } from '../../../theme/theme';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession, useWorkspace } from '../../context';
@@ -116,15 +116,15 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     context.restore();
     context.fillStyle = palette.ink;
     context.fillRect(0, middle - 0.75, plot, 1.5);
+    context.textAlign = 'right';
+    context.fillText(`ceiling ${figure(settings.ceilingDbfs)} dBFS`, plot - 6, middle - 5);
     context.textAlign = 'left';
-    context.fillText(`${figure(settings.ceilingDbfs)} dBFS`, plot + 4, middle - 5);
-    context.fillStyle = palette.quiet;
-    for (const db of [HEIGHTS_DB[view.height], HEIGHTS_DB[view.height] / 2]) {
+    for (const db of [1, 0.5, -0.5, -1].map((share) => share * HEIGHTS_DB[view.height])) {
       const line = y(ceiling * amplitude(db));
       context.fillStyle = palette.hairline;
       context.fillRect(0, line, plot, 1);
       context.fillStyle = palette.quiet;
-      context.fillText(`+${db}`, plot + 4, line + 9);
+      context.fillText(change(db), plot + 4, line + 3.5);
     }
     context.textAlign = 'left';
     context.fillText(`${SPANS_MS[view.span]} ms`, 8, height - 6);

@@ -97,6 +97,7 @@ export function ClipperStage({ stage, index }: { stage: Extract<Stage, { kind: '
           <Box sx={{ flex: `${100 - share} 1 0`, minHeight: 0 }}>
             <DistortionPicture index={index} />
           </Box>
+          <Shaved settings={settings} index={index} />
           <ShavedStrip index={index} />
         </Box>
       }
@@ -147,7 +148,6 @@ export function ClipperStage({ stage, index }: { stage: Extract<Stage, { kind: '
           />
         </>
       )}
-      <Shaved settings={settings} index={index} />
     </StageFrame>
   );
 }

@@ -1,10 +1,12 @@
 'use client';
 
+import Box from '@mui/material/Box';
+import Tooltip from '@mui/material/Tooltip';
 import type { ClipperSettings } from '../../../../core/stages/clipper/settings';
 import { outputGainDb } from '../../../../core/stages/clipper/settings';
 import { PASS_FRAMES, type Span } from '../../../../engine/pass/result';
-import { Reading } from '../../../controls/reading';
 import { figure } from '../../../format';
+import { FIGURE_FACE } from '../../../theme/theme';
 import { useWorkspace } from '../../context';
 
 const within = (trace: Float32Array, span: Span | undefined) =>
@@ -27,11 +29,32 @@ export function Shaved({ settings, index }: { settings: ClipperSettings; index: 
   };
   const both = (words: (trace: Float32Array) => string, trace: Float32Array) =>
     `${words(trace)} / ${words(within(trace, loudest))}`;
+  const item = (name: string, value: string, unit: string) => (
+    <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+      <Box component="dt" sx={{ display: 'inline', color: 'text.secondary' }}>
+        {name}
+      </Box>{' '}
+      <Box component="dd" sx={{ display: 'inline', m: 0, fontFamily: FIGURE_FACE }}>
+        {value} <span style={{ fontSize: '0.88em', opacity: 0.8 }}>{unit}</span>
+      </Box>
+    </Box>
+  );
   return (
-    <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="What the clipper took">
-      <Reading name="Shaved at most, track / loudest" value={both((trace) => figure(most(trace)), shaved)} unit="dB" />
-      <Reading name="Samples touched, track / loudest" value={both(percent, touched)} unit="%" />
-      <Reading name="Loudness lost" value={figure(Math.max(0, lost), 2)} unit="LU" />
-    </dl>
+    <Tooltip title="Before the stroke in the whole track, behind it in the loudest passage">
+      <Box
+        component="dl"
+        tabIndex={0}
+        aria-label="What the clipper took"
+        sx={{ m: 0, px: 2, py: 0.25, fontSize: 12, display: 'flex', justifyContent: 'space-between', gap: 1 }}
+      >
+        {item(
+          'shaved at most',
+          both((trace) => figure(most(trace)), shaved),
+          'dB',
+        )}
+        {item('touched', both(percent, touched), '%')}
+        {item('loudness lost', figure(Math.max(0, lost), 2), 'LU')}
+      </Box>
+    </Tooltip>
   );
 }

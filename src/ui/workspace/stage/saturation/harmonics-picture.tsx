@@ -17,7 +17,7 @@ const LEVELS = [-24, -12, -6, 0];
 
 const useTone = remembered('saturation-tone', z.object({ dbfs: z.number().default(-12) }));
 
-/** Harmonics that a test tone gets at the present settings: even ones dark, odd ones in ink. */
+/** Harmonics that a test tone gets at the present settings: even ones in copper, odd ones in ink. */
 export function HarmonicsPicture({ settings }: { settings: SaturationSettings }) {
   const palette = usePalette();
   const { dbfs } = useTone();
@@ -34,6 +34,11 @@ export function HarmonicsPicture({ settings }: { settings: SaturationSettings })
       context.fillText(figure(db, 0), left - 5, y(db) + 3.5);
     }
     const step = (width - left - 8) / COUNT;
+    context.textAlign = 'right';
+    context.fillStyle = palette.copper;
+    context.fillText('even', width - 40, top + 12);
+    context.fillStyle = palette.ink;
+    context.fillText('odd', width - 12, top + 12);
     [0, ...levels].forEach((db, i) => {
       const odd = i % 2 === 0;
       context.fillStyle = i === 0 ? palette.patina : odd ? palette.ink : palette.copper;

@@ -1,0 +1,17 @@
+import { limiterSettings, type LimiterSettings } from './settings';
+
+/**
+ * Two limiters in series: the first for character, which is driven and looks at samples alone; the last as a safety for
+ * true peaks, which hardly moves.
+ */
+export const LIMITER_PAIR: readonly [character: LimiterSettings, safety: LimiterSettings] = [
+  limiterSettings.parse({
+    inputGainDb: 3,
+    lookAheadMs: 2,
+    recovery: 'automatic',
+    emphasis: 'medium',
+    detection: 'sample',
+    linkPercent: 70,
+  }),
+  limiterSettings.parse({ lookAheadMs: 5, recovery: 'fast', detection: 'true8' }),
+];

@@ -5,7 +5,8 @@ import os from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { LaneProcessor } from '@/core/lane/processor';
-import { parseLane } from '@/core/lane/schema';
+import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
+import { FullPass } from '@/engine/pass/full-pass';
 import { music } from '../support/music';
 import { writeWave } from '../support/wave';
 import { Desk } from './desk';
@@ -13,7 +14,7 @@ import { Desk } from './desk';
 const RATE = 44100;
 const SECONDS = 5;
 const LANE = parseLane({
-  schema: 3,
+  schema: LANE_SCHEMA,
   crossovers: { frequenciesHz: [180, 2600], phase: 'linear' },
   stages: [
     { id: 'trim', kind: 'trim', settings: { gainDb: 2.5 } },
@@ -62,7 +63,29 @@ const LANE = parseLane({
     },
     { id: 'stereo', kind: 'stereo', settings: { monoBelow: true, widthsPercent: [60, 100, 130, 100, 100] } },
     { id: 'room', kind: 'room', settings: { response: 'hall', wetDb: -18 } },
-    { id: 'limiter', kind: 'limiter', settings: { inputGainDb: 7 } },
+    {
+      id: 'saturation',
+      kind: 'saturation',
+      settings: {
+        curve: 'mixedFirm',
+        driveDb: 10,
+        biasPercent: 20,
+        toneBeforeDb: 3,
+        protectBelowHz: 90,
+        movement: 'level',
+        oversampling: { listening: 4, delivery: 4, phase: 'least' },
+      },
+    },
+    {
+      id: 'clipper',
+      kind: 'clipper',
+      settings: { curve: 'smooth', ceilingDbfs: -4, truePeaks: true, oversampling: { listening: 8, delivery: 8 } },
+    },
+    {
+      id: 'limiter',
+      kind: 'limiter',
+      settings: { inputGainDb: 7, recovery: 'automatic', emphasis: 'medium', linkPercent: 50, detection: 'true8' },
+    },
   ],
 });
 const hash = (x: Float32Array) =>
@@ -98,7 +121,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
   const sides = [signal.left, signal.right].map((side) =>
     Float32Array.from(side, (x) => Math.round(x * 8388608) / 8388608),
   );
-  const [worklet, worker] = await page.evaluate(
+  const [worklet, worker, joints] = await page.evaluate(
     async ({ left, right, lane, workletUrl, workerUrl, sampleRate }) => {
       const shared = (values: number[]) => {
         const side = new Float32Array(new SharedArrayBuffer(values.length * 4));
@@ -120,9 +143,12 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       const live = await context.startRendering();
 
       const pass = new Worker(workerUrl);
-      pass.postMessage({ type: 'load', audio });
+      pass.postMessage({ type: 'load', audio, loudest: null });
       pass.postMessage({ type: 'run', id: 1, lane });
-      type Reply = { type: string; result: { left: Float32Array; right: Float32Array } };
+      type Reply = {
+        type: string;
+        result: { left: Float32Array; right: Float32Array; joints: { integratedLufs: number; truePeakDbtp: number }[] };
+      };
       const result = await new Promise<Reply['result']>((resolve) => {
         pass.onmessage = ({ data }: MessageEvent<Reply>) => data.type === 'result' && resolve(data.result);
       });
@@ -130,6 +156,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       return [
         [plain(live.getChannelData(0)), plain(live.getChannelData(1))],
         [plain(result.left), plain(result.right)],
+        result.joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]),
       ];
     },
     {
@@ -156,6 +183,10 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
     Float32Array.from({ length: interleaved.length / 2 }, (_, i) => interleaved[i * 2 + side]),
   );
 
+  // The browser measures on a thread of its own; the same figures come from one.
+  const audio = { left: sides[0], right: sides[1], sampleRate: RATE };
+  const pass = await new FullPass(audio).run(LANE, { turn: () => Promise.resolve() });
+  expect(joints).toEqual(pass.joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]));
   expect(server[0]).toHaveLength(SECONDS * RATE);
   for (const side of [0, 1]) {
     expect(hash(Float32Array.from(worker[side]))).toBe(hash(server[side]));

@@ -1,7 +1,6 @@
 import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
-import { LoudnessMeter } from '../measure/loudness';
-import { PeakMeter } from '../measure/peak';
+import { JointMeter } from '../measure/joint-meter';
 import type { ImpulseResponse, Purpose, StageContext, StageProcessor } from '../stages/definition';
 import { STAGES } from '../stages/registry';
 import { longConvolverBytes } from '../stages/room/long-convolver';
@@ -11,12 +10,6 @@ import type { Lane, Stage } from './schema';
 /** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
 const MOST = 100;
 
-/** Meters between two stages: what the ribbon is drawn from. */
-export interface Joint {
-  loudness: LoudnessMeter;
-  peak: PeakMeter;
-}
-
 export interface LaneOptions {
   /** Hz */
   sampleRate: number;
@@ -24,10 +17,6 @@ export interface LaneOptions {
   maxFrames: number;
   /** Memory of the joints' loudness meters in hops of 10 ms; 0 leaves the meters out. */
   meterHops: number;
-  /** Frames of the programme: the meters leave out what a stage's latency puts before it and what rings on behind it. */
-  programmeFrames?: number;
-  /** False leaves out the meters of joint 0, for a signal that was measured before. */
-  meterInput?: boolean;
   /** Left out: for the delivery. */
   purpose?: Purpose;
   /** Impulse responses that were put in from outside, by name. */
@@ -91,13 +80,12 @@ export class LaneProcessor {
   /** Addresses of the same. */
   readonly leftAddress: number;
   readonly rightAddress: number;
-  readonly joints: Joint[] = [];
+  readonly joints: JointMeter[] = [];
   private readonly processors: (StageProcessor<unknown> | null)[];
   /** Latency in frames at each joint. */
   private readonly delays: number[] = [0];
   private readonly shape: string;
   private readonly lastRunning: number;
-  private position = 0;
 
   constructor(
     lane: RunningLane,
@@ -119,10 +107,7 @@ export class LaneProcessor {
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
     this.latency = this.delays[this.delays.length - 1];
     if (meterHops > 0) {
-      const joint = (): Joint => ({
-        loudness: new LoudnessMeter(kernels, sampleRate, meterHops),
-        peak: new PeakMeter(kernels, maxFrames),
-      });
+      const joint = () => new JointMeter(kernels, sampleRate, maxFrames, meterHops);
       this.joints.push(joint());
       for (const processor of this.processors)
         this.joints.push(processor ? joint() : this.joints[this.joints.length - 1]);
@@ -140,7 +125,7 @@ export class LaneProcessor {
    * that follows.
    */
   process(frames: number, tap?: (joint: number) => void): void {
-    if (this.options.meterInput !== false) this.meter(0, frames);
+    this.meter(0, frames);
     tap?.(0);
     for (let i = 0; i < this.processors.length; i++) {
       const processor = this.processors[i];
@@ -151,7 +136,6 @@ export class LaneProcessor {
       }
       tap?.(i + 1);
     }
-    this.position += frames;
   }
 
   /** Frames by which the signal at a joint trails the input. */
@@ -185,13 +169,6 @@ export class LaneProcessor {
   }
 
   private meter(index: number, frames: number): void {
-    if (this.options.meterHops === 0) return;
-    const { loudness, peak } = this.joints[index];
-    const from = this.delays[index] - this.position;
-    const to = from + (this.options.programmeFrames ?? Infinity);
-    const first = Math.max(0, from);
-    const count = Math.min(frames, to) - first;
-    if (count > 0) loudness.add(this.leftAddress + first * 8, this.rightAddress + first * 8, count);
-    peak.add(this.leftAddress, this.rightAddress, frames);
+    if (this.options.meterHops > 0) this.joints[index].add(this.leftAddress, this.rightAddress, frames);
   }
 }

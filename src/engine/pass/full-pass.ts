@@ -1,13 +1,10 @@
-import { LaneProcessor, type Joint, type RunningLane } from '../../core/lane/processor';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
-import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
-import { AverageSpectrum } from '../../core/measure/average-spectrum';
-import { bendsWave, isBandwise } from '../../core/stages/registry';
-import { ImageMeter } from '../../core/measure/image';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import { decibels } from '../../core/signal/decibels';
-import { BendWatch, type BendReading } from './bend-watch';
+import { isBandwise } from '../../core/stages/registry';
+import type { BendReading } from './bend-watch';
+import { JointWatch, type WatchedStage, type Watcher, type WatchPlan } from './joint-watch';
 import {
   PASS_FRAMES,
   PICTURE_FRAMES,
@@ -31,15 +28,10 @@ export interface PassControl {
   turn(share: number): Promise<void>;
 }
 
-/** What is known of a stage that ran: the reading behind it, its gain-reduction traces, its spectra, its images, and how it bent the wave. */
-interface StageReading {
-  joint: JointReading;
+/** What is known of a stage that ran: what was measured around it, its gain-reduction traces, its latency in frames. */
+interface StageReading extends WatchedStage {
   gainReduction: Float32Array | null;
   bandReduction: Float32Array[] | null;
-  spectra: StageSpectra | null;
-  images: StageImages | null;
-  bend: BendReading | null;
-  /** Frames by which it trails. */
   latency: number;
 }
 
@@ -53,11 +45,6 @@ interface KeptJoint {
   right: Float64Array;
 }
 
-/** Whether the workspace draws the average spectra around a stage. */
-function drawsSpectra(kind: Stage['kind']): boolean {
-  return kind === 'equalizer' || kind === 'deEsser' || (isBandwise(kind) && kind !== 'limiter');
-}
-
 /** What decides the sound of a chain of running stages. */
 function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): string {
   return JSON.stringify(
@@ -65,22 +52,12 @@ function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): str
   );
 }
 
-function jointReading({ loudness, peak }: Joint): JointReading {
-  return {
-    integratedLufs: loudness.report().integrated,
-    samplePeakDbfs: decibels(Math.max(...peak.samplePeaks())),
-    truePeakDbtp: decibels(Math.max(...peak.truePeaks())),
-  };
-}
-
-/** Gathers drawing peaks and the times of overs of a signal in programme time. */
+/** Gathers drawing peaks of a signal in programme time. */
 class Picture {
   readonly values: Float32Array;
-  readonly overs: number[] = [];
-  private knownOvers = 0;
 
-  constructor(private readonly audio: Audio) {
-    this.values = new Float32Array(Math.ceil(audio.left.length / PICTURE_FRAMES) * 2);
+  constructor(frames: number) {
+    this.values = new Float32Array(Math.ceil(frames / PICTURE_FRAMES) * 2);
   }
 
   drawn(left: Float32Array, right: Float32Array, from: number, to: number): void {
@@ -101,29 +78,6 @@ class Picture {
       this.values[bin * 2 + 1] = high;
     }
   }
-
-  countOvers(total: number, frame: number): void {
-    if (total > this.knownOvers) this.overs.push(Math.max(0, frame) / this.audio.sampleRate);
-    this.knownOvers = total;
-  }
-
-  reading(joint: Joint): ProgrammeReading {
-    const report = joint.loudness.report();
-    const basic = jointReading(joint);
-    return {
-      ...basic,
-      maxMomentaryLufs: report.maxMomentary,
-      maxShortTermLufs: report.maxShortTerm,
-      rangeLu: report.range,
-      plrLu: basic.truePeakDbtp - basic.integratedLufs,
-      samplePeak: joint.peak.samplePeaks(),
-      truePeak: joint.peak.truePeaks(),
-      momentary: report.momentary,
-      shortTerm: report.shortTerm,
-      picture: this.values,
-      overs: Float32Array.from(this.overs),
-    };
-  }
 }
 
 export interface FullPassOptions {
@@ -143,6 +97,8 @@ export class FullPass {
   private mix: ProgrammeReading | null = null;
   /** Impulse responses that lanes may name. */
   readonly responses = new Map<string, ImpulseResponse>();
+  /** What measures the joints: this thread, unless another is given. */
+  watcher: (plan: WatchPlan) => Watcher = (plan) => new JointWatch(plan);
   private readonly readings = new Map<string, StageReading>();
   private kept: KeptJoint | null = null;
   private lastKeys: string[] = [];
@@ -215,13 +171,10 @@ export class FullPass {
     const { stages, crossovers } = lane;
     const frames = audio.left.length;
     const skipped = start?.stages ?? 0;
-    const meterHops = Math.ceil((frames / audio.sampleRate) * HOPS_PER_SECOND) + 1;
     const processor = new LaneProcessor(lane, {
       sampleRate: audio.sampleRate,
       maxFrames: PASS_FRAMES,
-      meterHops,
-      programmeFrames: frames,
-      meterInput: this.mix === null || stages.length === 0,
+      meterHops: 0,
       responses: this.responses,
     });
     const inputLatency = start?.latency ?? 0;
@@ -233,8 +186,8 @@ export class FullPass {
         : null;
     const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
     const output = this.takeOutput();
-    const masterPicture = new Picture(audio);
-    const mixPicture = this.mix ? null : new Picture(audio);
+    const masterPicture = new Picture(frames);
+    const mixPicture = this.mix ? null : new Picture(frames);
     const trace = () => new Float32Array(Math.ceil(frames / PASS_FRAMES));
     const traces = stages.map(trace);
     const bandTraces = stages.map(({ kind }) =>
@@ -245,38 +198,21 @@ export class FullPass {
       const address = kernels.allocate(PASS_FRAMES * 4) >> 2;
       return kernels.f32.subarray(address, address + PASS_FRAMES);
     });
-    // Spectra before and behind each stage that draws them, and images around each that changes them, by joint.
-    const averages = new Map<number, AverageSpectrum>();
-    const images = new Map<number, ImageMeter>();
-    stages.forEach(({ kind }, i) => {
-      for (const joint of [i, i + 1]) {
-        if (drawsSpectra(kind) && !averages.has(joint))
-          averages.set(joint, new AverageSpectrum(kernels, audio.sampleRate));
-        if (kind === 'stereo' && !images.has(joint))
-          images.set(joint, new ImageMeter(kernels, audio.sampleRate, crossovers, meterHops));
-      }
+    const watcher = this.watcher({
+      sampleRate: audio.sampleRate,
+      programmeFrames: frames,
+      kinds: stages.map(({ kind }) => kind),
+      crossovers,
+      latencies: Array.from({ length: stages.length + 1 }, (_, joint) => processor.latencyAt(joint)),
+      inputLatency,
+      meterInput: this.mix === null,
+      loudest: this.loudest,
     });
-    const watches = stages.map(({ kind }, i) => {
-      const [at, behind] = [processor.latencyAt(i), processor.latencyAt(i + 1)];
-      return bendsWave(kind)
-        ? new BendWatch(audio.sampleRate, behind - at, inputLatency + at, this.loudest, frames)
-        : null;
-    });
-    const last = processor.joints[processor.joints.length - 1];
+    const reductions = stages.map(() => 0);
+    const touched = stages.map((): number | null => null);
     let position = 0;
     const tap = (joint: number) => {
-      if (position + PASS_FRAMES <= frames)
-        averages.get(joint)?.add(processor.leftAddress, processor.rightAddress, PASS_FRAMES);
-      const block = position / PASS_FRAMES;
-      watches[joint]?.takeBefore(block, left, right);
-      if (joint > 0) watches[joint - 1]?.takeAfter(block, left, right);
-      const image = images.get(joint);
-      if (image) {
-        const late = processor.latencyAt(joint);
-        const first = Math.max(0, late - position);
-        const count = Math.min(PASS_FRAMES, frames + late - position) - first;
-        if (count > 0) image.add(processor.leftAddress + first * 8, processor.rightAddress + first * 8, count);
-      }
+      watcher.take(position / PASS_FRAMES, joint, left, right);
       if (keep && joint === keepAt - skipped) {
         const room = Math.max(0, Math.min(PASS_FRAMES, keep.left.length - position));
         keep.left.set(left.subarray(0, room), position);
@@ -284,57 +220,54 @@ export class FullPass {
       }
     };
 
-    for (let block = 0; position < total; block++) {
-      if (block % BLOCKS_PER_TURN === 0) await control.turn(position / total);
-      copyBlock(source.left, position, left);
-      copyBlock(source.right, position, right);
-      processor.process(PASS_FRAMES, tap);
+    try {
+      for (let block = 0; position < total; block++) {
+        if (block % BLOCKS_PER_TURN === 0) await control.turn(position / total);
+        copyBlock(source.left, position, left);
+        copyBlock(source.right, position, right);
+        processor.process(PASS_FRAMES, tap);
 
-      const from = Math.max(0, latency - position);
-      const to = Math.min(PASS_FRAMES, frames + latency - position);
-      if (to > from) {
-        const at = position + from - latency;
-        kernels.run.toSingle(processor.leftAddress, singles[0].byteOffset, PASS_FRAMES);
-        kernels.run.toSingle(processor.rightAddress, singles[1].byteOffset, PASS_FRAMES);
-        output.left.set(singles[0].subarray(from, to), at);
-        output.right.set(singles[1].subarray(from, to), at);
-        masterPicture.drawn(output.left, output.right, at, at + to - from);
+        const from = Math.max(0, latency - position);
+        const to = Math.min(PASS_FRAMES, frames + latency - position);
+        if (to > from) {
+          const at = position + from - latency;
+          kernels.run.toSingle(processor.leftAddress, singles[0].byteOffset, PASS_FRAMES);
+          kernels.run.toSingle(processor.rightAddress, singles[1].byteOffset, PASS_FRAMES);
+          output.left.set(singles[0].subarray(from, to), at);
+          output.right.set(singles[1].subarray(from, to), at);
+          masterPicture.drawn(output.left, output.right, at, at + to - from);
+        }
+        mixPicture?.drawn(audio.left, audio.right, position, Math.min(frames, position + PASS_FRAMES));
+        // Blocks behind the programme have no place in the traces.
+        for (let i = 0; i < stages.length; i++) {
+          reductions[i] = traces[i][block] = processor.takeGainReduction(i);
+          touched[i] = processor.takeTouched(i);
+          if (bandTraces[i].length > 0)
+            processor.bandReductions(i).forEach((reduction, band) => (bandTraces[i][band][block] = reduction));
+        }
+        watcher.endBlock(block, reductions, touched);
+        position += PASS_FRAMES;
       }
-      masterPicture.countOvers(last.peak.overs(), position - latency);
-      if (mixPicture) {
-        mixPicture.drawn(audio.left, audio.right, position, Math.min(frames, position + PASS_FRAMES));
-        mixPicture.countOvers(processor.joints[0].peak.overs(), position);
-      }
-      // Blocks behind the programme have no place in the traces.
-      for (let i = 0; i < stages.length; i++) {
-        traces[i][block] = processor.takeGainReduction(i);
-        watches[i]?.watch(block, traces[i][block] ?? 0, processor.takeTouched(i));
-        if (bandTraces[i].length > 0)
-          processor.bandReductions(i).forEach((reduction, band) => (bandTraces[i][band][block] = reduction));
-      }
-      position += PASS_FRAMES;
+      await control.turn(1);
+    } catch (error) {
+      watcher.abandon();
+      throw error;
     }
-    await control.turn(1);
 
-    if (mixPicture) this.mix = mixPicture.reading(processor.joints[0]);
-    stages.forEach((_, i) => {
+    const watched = await watcher.finish();
+    if (watched.mix && mixPicture) this.mix = { ...watched.mix, picture: mixPicture.values };
+    watched.stages.forEach((around, i) => {
       const reduces = traces[i].some((value) => value > 0);
       this.readings.set(keys[skipped + i], {
-        joint: jointReading(processor.joints[i + 1]),
+        ...around,
         gainReduction: reduces ? traces[i] : null,
         bandReduction: reduces && bandTraces[i].length > 0 ? bandTraces[i] : null,
-        spectra: drawsSpectra(stages[i].kind)
-          ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
-          : null,
-        images:
-          stages[i].kind === 'stereo' ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
-        bend: watches[i]?.reading() ?? null,
         latency: processor.latencyOf(i),
       });
     });
     if (keep) this.kept = keep;
     this.nextOutput = 1 - this.nextOutput;
-    return { master: masterPicture.reading(last), ...output };
+    return { master: { ...watched.master, picture: masterPicture.values }, ...output };
   }
 
   private makeKept(key: string, stages: number, latency: number): KeptJoint | null {

@@ -1,11 +1,52 @@
 import { FullPass } from './full-pass';
+import type { Watcher, WatchPlan, WatchResult } from './joint-watch';
 import type { PassReply, PassRequest } from './protocol';
+import { RingWatcher } from './watch-ring';
+import type { WatchReply } from './watch-worker';
 
 /** The full pass in a browser worker: a new run overtakes the one under way. */
 let pass: FullPass | null = null;
 let wanted = 0;
 
 class Overtaken extends Error {}
+
+/** Longest wait in ms for the other thread. */
+const START_MS = 4000;
+
+/** Another thread for the measurements, where the machine has one and it starts; null: this one has to do it. */
+async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
+  if (!(navigator.hardwareConcurrency > 1)) return null;
+  const helper = new Worker(new URL('./watch-worker.ts', import.meta.url), { type: 'module' });
+  let settle: { resolve: (result: WatchResult) => void; reject: (error: Error) => void } | null = null;
+  // It has to run before this thread waits for it.
+  const started = await new Promise<boolean>((resolve) => {
+    setTimeout(() => resolve(false), START_MS);
+    helper.onmessage = ({ data }: MessageEvent<WatchReply>) => {
+      if (data.problem !== undefined) settle?.reject(new Error(data.problem));
+      else if (data.result) settle?.resolve(data.result);
+      else if (data.started) resolve(true);
+    };
+    helper.onerror = (event) => {
+      settle?.reject(new Error(event.message || 'The measurements stopped.'));
+      resolve(false);
+    };
+  });
+  if (!started) {
+    helper.terminate();
+    return null;
+  }
+  return (plan) =>
+    new RingWatcher(
+      plan,
+      (order) =>
+        new Promise((resolve, reject) => {
+          settle = { resolve, reject };
+          helper.postMessage(order);
+        }),
+    );
+}
+
+const helper = otherThread();
 
 const channel = new MessageChannel();
 let resume: (() => void) | null = null;
@@ -26,6 +67,7 @@ function reply(message: PassReply): void {
 async function run(request: Extract<PassRequest, { type: 'run' }>): Promise<void> {
   if (!pass) return;
   try {
+    pass.watcher = (await helper) ?? pass.watcher;
     const result = await pass.run(request.lane, {
       turn: async (share) => {
         reply({ type: 'progress', id: request.id, share });

@@ -87,7 +87,7 @@ const LANES: Record<number, object[]> = {
         makeupDb: 0.3,
       },
     },
-    { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 9, ceilingDbfs: -5, kneePercent: 25 } },
+    { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 6, ceilingDbfs: -8, kneePercent: 25 } },
     limiter(4, { recovery: 'automatic', recoveryMs: 160 }),
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.

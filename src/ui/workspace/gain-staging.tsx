@@ -2,6 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
 import Dialog from '@mui/material/Dialog';
 import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
@@ -76,8 +77,10 @@ export function GainStagingDialog({ open, onClose }: { open: boolean; onClose: (
                 }}
               >
                 <TableCell component="th" scope="row">
-                  {row.stage}
-                  {row.on ? '' : ', off'}
+                  <ButtonBase sx={{ font: 'inherit' }}>
+                    {row.stage}
+                    {row.on ? '' : ', off'}
+                  </ButtonBase>
                 </TableCell>
                 {joint(row.into)}
                 {joint(row.out)}

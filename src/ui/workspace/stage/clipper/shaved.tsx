@@ -18,11 +18,12 @@ const mean = (trace: Float32Array) => (trace.length > 0 ? trace.reduce((a, b) =>
 export function Shaved({ settings, index }: { settings: ClipperSettings; index: number }) {
   const pass = useWorkspace((state) => state.pass);
   const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
-  if (!pass) return null;
+  const [into, out] = [pass?.joints[index], pass?.joints[index + 1]];
+  if (!pass || !into || !out) return null;
   const shaved = pass.gainReduction[index] ?? new Float32Array(0);
   const touched = pass.bends[index]?.touched ?? new Float32Array(0);
   const gainDb = settings.inputGainDb + outputGainDb(settings);
-  const lost = pass.joints[index].integratedLufs + gainDb - pass.joints[index + 1].integratedLufs;
+  const lost = into.integratedLufs + gainDb - out.integratedLufs;
   const percent = (trace: Float32Array) => {
     const share = 100 * mean(trace);
     return share > 0 && share < 0.01 ? '< 0.01' : figure(share, 2);

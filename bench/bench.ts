@@ -1,7 +1,15 @@
+import { rmSync } from 'node:fs';
 import { benchBrowser } from './browser';
 import { benchCore } from './core';
+import { benchLoud } from './loud';
+import { makeMaterial } from './material';
 
-// bench: speeds as ratios in one run, as tables for docs/performance.md. `core` or `browser` runs a part.
+// bench: speeds as ratios in one run, as tables for docs/performance.md. `core`, `loud` or `browser` runs a part.
 const [part] = process.argv.slice(2);
-if (part !== 'browser') await benchCore();
-if (part !== 'core') await benchBrowser();
+if (part !== 'browser') {
+  const material = await makeMaterial();
+  if (part !== 'loud') await benchCore(material);
+  if (part !== 'core') await benchLoud(material);
+  rmSync(material.folder, { recursive: true });
+}
+if (part === undefined || part === 'browser') await benchBrowser();

@@ -1,21 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
-import { LaneProcessor } from '../src/core/lane/processor';
 import { LANE_SCHEMA, parseLane, type Lane } from '../src/core/lane/schema';
 import { IntakeMeter } from '../src/core/measure/intake';
 import { Kernels } from '../src/core/kernels/host';
 import { LoudnessMeter } from '../src/core/measure/loudness';
 import { PeakMeter } from '../src/core/measure/peak';
 import { FullPass } from '../src/engine/pass/full-pass';
-import { music } from '../tests/support/music';
-import { writeWave } from '../tests/support/wave';
+import { BLOCK, lanes, RATE, RUNS, SECONDS, type Material } from './material';
 import { ffmpeg, medianMs, print } from './support';
-
-const RATE = 44100;
-const SECONDS = 240;
-const BLOCK = 1024;
-const RUNS = 5;
 
 /** Trim, eight bands, limiter: what every lane has. */
 export const SHORT_LANE: Lane = parseLane({
@@ -61,7 +51,7 @@ export const REFERENCE_LANE: Lane = lanes(
 );
 
 /** What of ffmpeg comes nearest to it, meters included; the compressor's times are those of the lane. */
-const NEAREST_CHAIN = (() => {
+export const nearestChain = (loudEnd = '') => {
   const bands = [30, 90, 250, 600, 1500, 3400, 7000, 12000]
     .map((hz, i) => `equalizer=f=${hz}:t=q:w=1.2:g=${i % 2 ? -2 : 2}`)
     .join(',');
@@ -71,34 +61,14 @@ const NEAREST_CHAIN = (() => {
   return [
     `volume=-3dB,${bands},${compressor(-18)},${split}`,
     ...[band('a', 'd', -24), band('b', 'e', -26), band('c', 'f', -30)],
-    '[d][e][f]amix=inputs=3:normalize=0,stereotools=slev=1.1,alimiter=level_in=8dB:limit=0.89:attack=5:release=120:level=0,ebur128=peak=true:framelog=verbose',
+    `[d][e][f]amix=inputs=3:normalize=0,stereotools=slev=1.1,${loudEnd}alimiter=level_in=8dB:limit=0.89:attack=5:release=120:level=0,ebur128=peak=true:framelog=verbose`,
   ].join(';');
-})();
-
-function lanes(...stages: unknown[]): Lane {
-  return parseLane({ schema: LANE_SCHEMA, stages: stages.map((stage, i) => ({ id: `${i}`, ...(stage as object) })) });
-}
+};
 
 /** Speed of the core on one thread, and against ffmpeg on the same file. */
-export async function benchCore(): Promise<void> {
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-bench-'));
-  const file = path.join(folder, 'mix.wav');
-  const signal = music(SECONDS, RATE, 0.35);
-  writeWave(file, signal, RATE, 16);
-  const audio = { left: Float32Array.from(signal.left), right: Float32Array.from(signal.right), sampleRate: RATE };
-  const interleaved = new Float32Array(2 * audio.left.length);
-  for (let i = 0; i < audio.left.length; i++) {
-    interleaved[2 * i] = audio.left[i];
-    interleaved[2 * i + 1] = audio.right[i];
-  }
-  const times = (ms: number) => (SECONDS * 1000) / ms;
-  const speed = (ms: number) => `${times(ms).toFixed(0)} × real time`;
+export async function benchCore(material: Material): Promise<void> {
+  const { file, audio, interleaved, decoding, blocks, lane, speed, perFrame } = material;
   const calm = { turn: () => Promise.resolve() };
-
-  const blocks = (take: (left: Float32Array, right: Float32Array) => void) => {
-    for (let at = 0; at + BLOCK <= audio.left.length; at += BLOCK)
-      take(audio.left.subarray(at, at + BLOCK), audio.right.subarray(at, at + BLOCK));
-  };
   const analysis = await medianMs(RUNS, () => {
     const kernels = new Kernels();
     const [l, r] = [kernels.allocate(BLOCK * 8), kernels.allocate(BLOCK * 8)];
@@ -113,7 +83,6 @@ export async function benchCore(): Promise<void> {
     });
     return [loudness.report(), peak.truePeaks()];
   });
-  const decoding = await medianMs(3, () => ffmpeg(file, 'anull'));
   const reference = (await medianMs(3, () => ffmpeg(file, 'ebur128=peak=true:framelog=verbose'))) - decoding;
   const intake = await medianMs(3, () => {
     const meter = new IntakeMeter(RATE, audio.left.length);
@@ -136,23 +105,6 @@ export async function benchCore(): Promise<void> {
     if (limiter.kind === 'limiter') limiter.settings.inputGainDb = 6 + (drive += 0.1);
     return pass.run(lane, calm);
   });
-  const lane =
-    (of: Lane, meterHops: number, silenceFrom = Infinity) =>
-    () => {
-      const processor = new LaneProcessor(of, { sampleRate: RATE, maxFrames: BLOCK, meterHops });
-      let at = 0;
-      blocks((a, b) => {
-        if (at < silenceFrom) {
-          processor.left.set(a);
-          processor.right.set(b);
-        } else {
-          processor.left.fill(0);
-          processor.right.fill(0);
-        }
-        processor.process(BLOCK);
-        at += BLOCK;
-      });
-    };
   const running = await medianMs(RUNS, lane(SHORT_LANE, SECONDS * 100 + 1));
   print('Trim, eight bands and limiter on the same mix, one thread', [
     { what: 'lane with the meters of all joints', figure: speed(running), aim: 'at least 120 ×' },
@@ -161,15 +113,13 @@ export async function benchCore(): Promise<void> {
   ]);
 
   const shaped = await medianMs(RUNS, lane(REFERENCE_LANE, SECONDS * 100 + 1));
-  const nearest = (await medianMs(3, () => ffmpeg(file, NEAREST_CHAIN, '-filter_complex'))) - decoding;
+  const nearest = (await medianMs(3, () => ffmpeg(file, nearestChain(), '-filter_complex'))) - decoding;
   print('The reference lane on the same mix, one thread', [
     { what: 'lane with the meters of all joints', figure: speed(shaped), aim: 'at least 100 ×' },
     { what: 'ffmpeg’s nearest chain with its meter, decoding taken off', figure: speed(nearest) },
     { what: 'ratio', figure: `${(nearest / shaped).toFixed(1)} × as fast`, aim: 'at least 4' },
   ]);
 
-  const frames = audio.left.length;
-  const perFrame = (ms: number) => `${((ms * 1e6) / frames).toFixed(1)} ns`;
   const empty = await medianMs(RUNS, lane(lanes(), 0));
   const stages = [];
   const bell = { shape: 'bell', frequencyHz: 3000, q: 2 };
@@ -225,5 +175,4 @@ export async function benchCore(): Promise<void> {
       aim: 'at most 1',
     },
   ]);
-  rmSync(folder, { recursive: true });
 }

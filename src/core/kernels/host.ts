@@ -58,6 +58,7 @@ export interface KernelExports {
     frames: number,
   ): void;
   toDouble(x: number, out: number, frames: number): void;
+  extremes(left: number, right: number, frames: number, out: number): void;
   saturate(state: number, x: number, frames: number): void;
   clip(state: number, x: number, frames: number): void;
   limiter(state: number, left: number, right: number, frames: number, onLevel: number, onBend: number): void;
@@ -100,7 +101,7 @@ export type PeakBounds = readonly [onLevel: number, onBend: number];
  * Bounds of an interpolator. Every tap but the newest, whose bend is not known yet, reads its sample as the average
  * (1, 2, 1)/4 around it and what that leaves, the bend; f32 rounding included.
  */
-function peakBounds(phases: readonly (readonly number[])[]): PeakBounds {
+export function peakBounds(phases: readonly (readonly number[])[]): PeakBounds {
   const size = (taps: readonly number[]) => taps.reduce((sum, tap) => sum + Math.abs(tap), 0);
   const room = 1.0001;
   const each = phases

@@ -136,3 +136,21 @@ export function bounded(left: usize, right: usize, frames: usize, most: f64): vo
     v128.store(right + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(r, f64x2.eq(r, r)))));
   }
 }
+
+/**
+ * Writes the loudest sample of both sides and the sharpest bend (a quarter of the second difference) as two f64 at `out`.
+ * Reads two frames ahead of each side; frames a multiple of 2.
+ */
+export function extremes(left: usize, right: usize, frames: usize, out: usize): void {
+  let level = f64x2.splat(0), bend = level;
+  for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    level = f64x2.pmax(level, f64x2.pmax(f64x2.abs(l), f64x2.abs(r)));
+    const a = v128.load(left + i - 8), b = v128.load(right + i - 8);
+    const bentLeft = f64x2.sub(f64x2.add(l, v128.load(left + i - 16)), f64x2.add(a, a));
+    const bentRight = f64x2.sub(f64x2.add(r, v128.load(right + i - 16)), f64x2.add(b, b));
+    bend = f64x2.pmax(bend, f64x2.pmax(f64x2.abs(bentLeft), f64x2.abs(bentRight)));
+  }
+  store<f64>(out, max(f64x2.extract_lane(level, 0), f64x2.extract_lane(level, 1)));
+  store<f64>(out, 0.25 * max(f64x2.extract_lane(bend, 0), f64x2.extract_lane(bend, 1)), 8);
+}

@@ -3,38 +3,40 @@ import { ALL_PASS_BYTES, HALF_BAND_HISTORY } from '../layout';
 import { settled } from './pairs';
 
 /**
- * Σ h[k] x[n − k] of symmetric taps for eight frames n from the address x on, four at a time: pairs of frames that share a
- * tap are added first.
+ * Σ h[k] x[n − k] of symmetric taps for sixteen frames n from the address x on: pairs of frames that share a tap are added
+ * first. Leaves the sums at SUMS.
  */
 @inline
-function symmetricSums(x: usize, taps: usize, count: usize, out: usize): void {
+function symmetricSums(x: usize, taps: usize, count: usize): void {
   let a = f32x4.splat(0), b = a, c = a, d = a;
   let front = x, back = x - ((count - 1) << 2);
-  for (let h = taps, end = taps + (count << 1); h < end; h += 8) {
-    let tap = v128.load32_splat(h);
+  for (let h = taps, end = taps + (count << 1); h < end; h += 4) {
+    const tap = v128.load32_splat(h);
     a = f32x4.add(a, f32x4.mul(tap, f32x4.add(v128.load(front), v128.load(back))));
     b = f32x4.add(b, f32x4.mul(tap, f32x4.add(v128.load(front, 16), v128.load(back, 16))));
-    tap = v128.load32_splat(h, 4);
-    c = f32x4.add(c, f32x4.mul(tap, f32x4.add(v128.load(front - 4), v128.load(back, 4))));
-    d = f32x4.add(d, f32x4.mul(tap, f32x4.add(v128.load(front - 4, 16), v128.load(back, 20))));
-    front -= 8;
-    back += 8;
+    c = f32x4.add(c, f32x4.mul(tap, f32x4.add(v128.load(front, 32), v128.load(back, 32))));
+    d = f32x4.add(d, f32x4.mul(tap, f32x4.add(v128.load(front, 48), v128.load(back, 48))));
+    front -= 4;
+    back += 4;
   }
-  v128.store(out, f32x4.add(a, c));
-  v128.store(out, f32x4.add(b, d), 16);
+  v128.store(SUMS, a);
+  v128.store(SUMS, b, 16);
+  v128.store(SUMS, c, 32);
+  v128.store(SUMS, d, 48);
 }
 
-const SUMS = memory.data(32, 16);
+const SUMS = memory.data(64, 16);
 
 /**
  * Doubles the rate of one side by a half-band filter of linear phase: between each two frames one more. `x` is the newest
- * block, with the frames before it lying in front, which this moves on; the filter has `count` taps, a multiple of 4.
+ * block, with the frames before it lying in front, which this moves on; the filter has `count` taps, frames are a multiple
+ * of 16.
  */
 export function upsample(x: usize, out: usize, taps: usize, count: usize, frames: usize): void {
   const late = count << 1;
-  for (let i: usize = 0; i < frames << 2; i += 32) {
-    symmetricSums(x + i, taps, count, SUMS);
-    for (let k: usize = 0; k < 32; k += 16) {
+  for (let i: usize = 0; i < frames << 2; i += 64) {
+    symmetricSums(x + i, taps, count);
+    for (let k: usize = 0; k < 64; k += 16) {
       const own = v128.load(x + i + k - late), between = v128.load(SUMS + k);
       v128.store(out + ((i + k) << 1), v128.shuffle<f32>(own, between, 0, 4, 1, 5));
       v128.store(out + ((i + k) << 1), v128.shuffle<f32>(own, between, 2, 6, 3, 7), 16);
@@ -54,9 +56,9 @@ export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: 
     v128.store(odd + i, v128.shuffle<f32>(a, b, 1, 3, 5, 7));
   }
   const late = count << 1, half = f32x4.splat(0.5);
-  for (let i: usize = 0; i < frames << 2; i += 32) {
-    symmetricSums(odd + i - 4, taps, count, SUMS);
-    for (let k: usize = 0; k < 32; k += 16) {
+  for (let i: usize = 0; i < frames << 2; i += 64) {
+    symmetricSums(odd + i - 4, taps, count);
+    for (let k: usize = 0; k < 64; k += 16) {
       v128.store(out + i + k, f32x4.mul(half, f32x4.add(v128.load(even + i + k - late), v128.load(SUMS + k))));
     }
   }

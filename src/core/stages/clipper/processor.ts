@@ -1,6 +1,7 @@
+import { peakBounds } from '../../kernels/host';
 import * as layout from '../../kernels/layout';
-import { QUANTUM } from '../../kernels/layout';
 import { amplitude, decibels } from '../../signal/decibels';
+import { linearHalfBand } from '../../signal/half-band';
 import { DelayLine } from '../delay-line';
 import type { StageContext, StageProcessor } from '../definition';
 import { Exchange, type Unit } from '../exchange';
@@ -25,28 +26,32 @@ function regrowthLimit({ ceilingDbfs }: ClipperSettings): PeakLimiterDesign {
   };
 }
 
-/**
- * One setting of the clipper. In linear phase only what is cut off passes the filters and is taken from the delayed signal,
- * so that what is not cut stays as it is to the last bit.
- */
+/** Frames of a block that is clipped or left alone as a whole. */
+const GRAIN = 32;
+const GRAIN_BYTES = GRAIN * 8;
+/** Grains that the filters hear at a time, the newest included. */
+const HEARD = 4;
+/** Grains that a cut rings on behind it. */
+const RINGING = 5;
+/** What the first doubling can make of level and bend, with room for those behind it. */
+const [ON_LEVEL, ON_BEND] = peakBounds([linearHalfBand(0)]).map((bound) => 1.04 * bound);
+
+/** One setting of the clipper at its oversampled rate. */
 class Cut implements Unit<ClipperSettings>, OversampledWork {
-  private readonly oversampler: Oversampler;
-  private readonly delay: DelayLine;
+  protected readonly oversampler: Oversampler;
   private readonly state: number;
-  private readonly removed: [left: number, right: number];
   private ceiling = 1;
+  /** Where the curve begins. */
+  protected start = 1;
   private samples = 0;
 
   constructor(
-    private readonly context: StageContext,
-    factor: OversamplingFactor,
+    protected readonly context: StageContext,
+    protected readonly factor: OversamplingFactor,
     private readonly phase: OversamplingPhase,
   ) {
-    const { kernels } = context;
-    this.oversampler = new Oversampler(context, factor, phase);
-    this.delay = new DelayLine(context, this.oversampler.latency);
-    this.state = kernels.allocate(layout.CLIP_BYTES);
-    this.removed = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
+    this.oversampler = new Oversampler(context, factor, phase, GRAIN);
+    this.state = context.kernels.allocate(layout.CLIP_BYTES);
   }
 
   get latency(): number {
@@ -56,35 +61,27 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
   set({ curve, ceilingDbfs, kneePercent }: ClipperSettings): void {
     const { f32, u32 } = this.context.kernels;
     this.ceiling = amplitude(ceilingDbfs);
+    const knee = curve === 'hard' ? 0 : (this.ceiling * kneePercent) / 100;
+    this.start = this.ceiling - knee;
     u32[(this.state + layout.CLIP_CURVE) >> 2] = CLIP_CURVES.indexOf(curve);
     u32[(this.state + layout.CLIP_REMOVED_ONLY) >> 2] = this.phase === 'linear' ? 1 : 0;
     f32[(this.state + layout.CLIP_CEILING) >> 2] = this.ceiling;
-    f32[(this.state + layout.CLIP_KNEE) >> 2] = curve === 'hard' ? 0 : (this.ceiling * kneePercent) / 100;
+    f32[(this.state + layout.CLIP_KNEE) >> 2] = knee;
   }
 
   process(left: number, right: number, frames: number): void {
-    const { run, f64 } = this.context.kernels;
-    const { removed, oversampler, delay } = this;
-    for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
-      const l = left + done;
-      const r = right + done;
-      if (this.phase === 'least') {
-        oversampler.process(l, r, this);
-        continue;
-      }
-      f64.copyWithin(removed[0] >> 3, l >> 3, (l >> 3) + QUANTUM);
-      f64.copyWithin(removed[1] >> 3, r >> 3, (r >> 3) + QUANTUM);
-      oversampler.process(removed[0], removed[1], this);
-      delay.process(l, r, QUANTUM);
-      run.add(l, r, removed[0], removed[1], QUANTUM);
-    }
+    for (let done = 0; done < frames * 8; done += GRAIN_BYTES) this.grain(left + done, right + done);
+    this.samples += 2 * frames * this.factor;
+  }
+
+  protected grain(left: number, right: number): void {
+    this.oversampler.process(left, right, this);
   }
 
   work(left: number, right: number, frames: number): void {
     const { run } = this.context.kernels;
     run.clip(this.state, left, frames);
     run.clip(this.state, right, frames);
-    this.samples += 2 * frames;
   }
 
   /** dB by which the loudest sample since the last call was above the ceiling. */
@@ -102,6 +99,81 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
     u32[at] = 0;
     this.samples = 0;
     return share;
+  }
+}
+
+/**
+ * In linear phase only what is cut off passes the filters, and is taken from the delayed signal: what is not cut stays as it
+ * is to the last bit, and where nothing can reach the curve nothing is filtered.
+ */
+class LinearCut extends Cut {
+  private readonly delay: DelayLine;
+  /** The grain before the present one, and the present one behind it, of each side. */
+  private readonly input: [left: number, right: number];
+  private readonly removed: [left: number, right: number];
+  private readonly extremes: number;
+  private readonly levels = new Float64Array(HEARD);
+  private readonly bends = new Float64Array(HEARD);
+  private count = 0;
+  /** Whether the grain before was brought up, and grains for which what was cut still rings. */
+  private risen = false;
+  private ringing = 0;
+
+  constructor(context: StageContext, factor: OversamplingFactor) {
+    super(context, factor, 'linear');
+    const { kernels } = context;
+    this.delay = new DelayLine(context, this.latency);
+    this.input = [kernels.allocate(2 * GRAIN_BYTES), kernels.allocate(2 * GRAIN_BYTES)];
+    this.removed = [kernels.allocate(GRAIN_BYTES), kernels.allocate(GRAIN_BYTES)];
+    this.extremes = kernels.allocate(16);
+  }
+
+  protected override grain(left: number, right: number): void {
+    const { run } = this.context.kernels;
+    const { oversampler, input, removed, delay } = this;
+    const newest = [input[0] + GRAIN_BYTES, input[1] + GRAIN_BYTES] as const;
+    this.copy([left, right], newest);
+    if (this.reaches(newest)) {
+      // The filters behind the first remember the grain before only when it was brought up too.
+      if (!this.risen) oversampler.rise(input[0], input[1]);
+      oversampler.rise(...newest);
+      this.work(...oversampler.top, GRAIN * this.factor);
+      this.risen = true;
+      this.ringing = RINGING;
+    } else {
+      // One behind, so that the newest can still be brought up behind the one before it.
+      if (!this.risen) oversampler.pass(input[0], input[1]);
+      this.risen = false;
+      if (this.ringing > 0) oversampler.silence();
+    }
+    delay.process(left, right, GRAIN);
+    if (this.ringing > 0) {
+      this.ringing--;
+      oversampler.fall(...removed);
+      run.add(left, right, removed[0], removed[1], GRAIN);
+    }
+    this.copy(newest, input);
+  }
+
+  /** Whether anything that the filters hear can come up to where the curve begins. */
+  private reaches([left, right]: readonly [number, number]): boolean {
+    const { run, f64 } = this.context.kernels;
+    run.extremes(left, right, GRAIN, this.extremes);
+    const at = this.count++ % HEARD;
+    this.levels[at] = f64[this.extremes >> 3];
+    this.bends[at] = f64[(this.extremes >> 3) + 1];
+    let level = 0;
+    let bend = 0;
+    for (let i = 0; i < HEARD; i++) {
+      if (this.levels[i] > level) level = this.levels[i];
+      if (this.bends[i] > bend) bend = this.bends[i];
+    }
+    return level * ON_LEVEL + bend * ON_BEND > this.start;
+  }
+
+  private copy(from: readonly [number, number], to: readonly [number, number]): void {
+    const { f64 } = this.context.kernels;
+    for (const side of [0, 1]) f64.copyWithin(to[side] >> 3, from[side] >> 3, (from[side] + GRAIN_BYTES) >> 3);
   }
 }
 
@@ -125,7 +197,8 @@ export class ClipperProcessor implements StageProcessor<ClipperSettings> {
     this.factor = settings.oversampling[purpose];
     this.phase = settings.oversampling.phase;
     this.inputGain = ramp(settings.inputGainDb);
-    const cut = () => new Cut(context, this.factor, this.phase);
+    const cut = () =>
+      this.phase === 'linear' ? new LinearCut(context, this.factor) : new Cut(context, this.factor, this.phase);
     this.cut = new Exchange(context, cut(), cut(), settings);
     this.regrowth = settings.truePeaks ? new PeakLimiter(context, regrowthLimit(settings)) : null;
     this.outputGain = ramp(outputGainDb(settings));

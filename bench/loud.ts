@@ -18,6 +18,19 @@ const LIMITER = { kind: 'limiter', settings: { inputGainDb: 8 } };
 /** The reference lane of the shaping stages with a loud end in place of its limiter alone. */
 const LOUD_LANE = lanes(...REFERENCE_LANE.stages.slice(0, -1), SATURATION, CLIPPER, LIMITER);
 
+const finest = (stage: typeof SATURATION | typeof CLIPPER) => ({
+  ...stage,
+  settings: { ...stage.settings, oversampling: { listening: 16, delivery: 16 } },
+});
+
+/** The same with the finest oversampling there is. */
+export const FINEST_LOUD_LANE = lanes(
+  ...REFERENCE_LANE.stages.slice(0, -1),
+  finest(SATURATION),
+  finest(CLIPPER),
+  LIMITER,
+);
+
 /** Nanoseconds per frame of the plain C loops; null where there is no compiler. */
 function loops({ folder, raw }: Material): Record<'saturation' | 'clipper' | 'limiter', number> | null {
   const program = path.join(folder, 'loops');

@@ -59,6 +59,7 @@ export interface KernelExports {
   ): void;
   toDouble(x: number, out: number, frames: number): void;
   extremes(left: number, right: number, frames: number, out: number): void;
+  widen(left: number, right: number, frames: number, out: number): void;
   saturate(state: number, x: number, frames: number): void;
   clip(state: number, x: number, frames: number): void;
   limiter(state: number, left: number, right: number, frames: number, onLevel: number, onBend: number): void;

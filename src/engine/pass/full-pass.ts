@@ -1,5 +1,6 @@
 import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
+import type { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { isBandwise } from '../../core/stages/registry';
@@ -55,27 +56,29 @@ function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): str
 /** Gathers drawing peaks of a signal in programme time. */
 class Picture {
   readonly values: Float32Array;
+  private readonly range: number;
 
-  constructor(frames: number) {
+  constructor(
+    private readonly kernels: Kernels,
+    frames: number,
+  ) {
     this.values = new Float32Array(Math.ceil(frames / PICTURE_FRAMES) * 2);
+    this.range = kernels.allocate(8);
   }
 
-  drawn(left: Float32Array, right: Float32Array, from: number, to: number): void {
-    for (let i = from; i < to;) {
-      const bin = Math.floor(i / PICTURE_FRAMES);
-      const end = Math.min(to, (bin + 1) * PICTURE_FRAMES);
-      let low = this.values[bin * 2];
-      let high = this.values[bin * 2 + 1];
-      for (; i < end; i++) {
-        const l = left[i];
-        const r = right[i];
-        if (l < low) low = l;
-        if (r < low) low = r;
-        if (l > high) high = l;
-        if (r > high) high = r;
-      }
-      this.values[bin * 2] = low;
-      this.values[bin * 2 + 1] = high;
+  /** f32 sides at addresses in the kernels' memory, whose first frame is `at` in the programme. */
+  drawn(left: number, right: number, at: number, frames: number): void {
+    const { run, f32 } = this.kernels;
+    const { values, range } = this;
+    for (let done = 0; done < frames;) {
+      const bin = 2 * Math.floor((at + done) / PICTURE_FRAMES);
+      const part = Math.min(frames - done, PICTURE_FRAMES - ((at + done) % PICTURE_FRAMES));
+      f32[range >> 2] = values[bin];
+      f32[(range >> 2) + 1] = values[bin + 1];
+      run.widen(left + done * 4, right + done * 4, part, range);
+      values[bin] = f32[range >> 2];
+      values[bin + 1] = f32[(range >> 2) + 1];
+      done += part;
     }
   }
 }
@@ -186,18 +189,19 @@ export class FullPass {
         : null;
     const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
     const output = this.takeOutput();
-    const masterPicture = new Picture(frames);
-    const mixPicture = this.mix ? null : new Picture(frames);
     const trace = () => new Float32Array(Math.ceil(frames / PASS_FRAMES));
     const traces = stages.map(trace);
     const bandTraces = stages.map(({ kind }) =>
       kind === 'bandDynamics' ? [...crossovers.frequenciesHz, Infinity].map(trace) : [],
     );
     const { left, right, kernels } = processor;
+    const masterPicture = new Picture(kernels, frames);
+    const mixPicture = this.mix ? null : new Picture(kernels, frames);
     const singles = [0, 1].map(() => {
       const address = kernels.allocate(PASS_FRAMES * 4) >> 2;
       return kernels.f32.subarray(address, address + PASS_FRAMES);
     });
+    const [singleLeft, singleRight] = singles.map(({ byteOffset }) => byteOffset);
     const watcher = this.watcher({
       sampleRate: audio.sampleRate,
       programmeFrames: frames,
@@ -231,13 +235,18 @@ export class FullPass {
         const to = Math.min(PASS_FRAMES, frames + latency - position);
         if (to > from) {
           const at = position + from - latency;
-          kernels.run.toSingle(processor.leftAddress, singles[0].byteOffset, PASS_FRAMES);
-          kernels.run.toSingle(processor.rightAddress, singles[1].byteOffset, PASS_FRAMES);
+          kernels.run.toSingle(processor.leftAddress, singleLeft, PASS_FRAMES);
+          kernels.run.toSingle(processor.rightAddress, singleRight, PASS_FRAMES);
           output.left.set(singles[0].subarray(from, to), at);
           output.right.set(singles[1].subarray(from, to), at);
-          masterPicture.drawn(output.left, output.right, at, at + to - from);
+          masterPicture.drawn(singleLeft + from * 4, singleRight + from * 4, at, to - from);
         }
-        mixPicture?.drawn(audio.left, audio.right, position, Math.min(frames, position + PASS_FRAMES));
+        if (mixPicture && position < frames) {
+          const present = Math.min(PASS_FRAMES, frames - position);
+          singles[0].set(audio.left.subarray(position, position + present));
+          singles[1].set(audio.right.subarray(position, position + present));
+          mixPicture.drawn(singleLeft, singleRight, position, present);
+        }
         // Blocks behind the programme have no place in the traces.
         for (let i = 0; i < stages.length; i++) {
           reductions[i] = traces[i][block] = processor.takeGainReduction(i);

@@ -2,7 +2,9 @@ import { JointWatch, type Watcher, type WatchPlan, type WatchResult } from './jo
 import { PASS_FRAMES } from './result';
 
 /** Blocks that may wait to be measured. */
-const SLOTS = 16;
+const SLOTS = 32;
+/** Blocks after which the other thread is woken: waking takes longer than a block. */
+const TURN = 8;
 /** Counters that both threads see: blocks written, blocks measured, and how it ended. */
 const WRITTEN = 0;
 const MEASURED = 1;
@@ -73,7 +75,7 @@ export class RingWatcher implements Watcher {
       ring.figures[at + 1] = touched[i] ?? -1;
     }
     Atomics.store(ring.counters, WRITTEN, block + 1);
-    Atomics.notify(ring.counters, WRITTEN);
+    if ((block + 1) % TURN === 0) Atomics.notify(ring.counters, WRITTEN);
   }
 
   finish(): Promise<WatchResult> {
@@ -116,6 +118,6 @@ export function measureRing({ plan, ring }: WatchOrder): WatchResult | null {
     }
     watch.endBlock(block, reductions, touched);
     Atomics.store(ring.counters, MEASURED, ++block);
-    Atomics.notify(ring.counters, MEASURED);
+    if (block % TURN === 0) Atomics.notify(ring.counters, MEASURED);
   }
 }

@@ -1,7 +1,7 @@
 // The one compiled module: everything that runs once a sample.
 export * from './arithmetic';
 export {
-  gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded, extremes,
+  gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded, extremes, widen,
 } from './levels';
 export { crossover } from './crossover';
 export { cascade, section, kWeightedEnergy } from './filters';

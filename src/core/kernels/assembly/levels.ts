@@ -154,3 +154,23 @@ export function extremes(left: usize, right: usize, frames: usize, out: usize): 
   store<f64>(out, max(f64x2.extract_lane(level, 0), f64x2.extract_lane(level, 1)));
   store<f64>(out, 0.25 * max(f64x2.extract_lane(bend, 0), f64x2.extract_lane(bend, 1)), 8);
 }
+
+/** Widens the lowest and the highest value, two f32 at `out`, by what lies in two f32 sides. */
+export function widen(left: usize, right: usize, frames: usize, out: usize): void {
+  let low = v128.load32_splat(out), high = v128.load32_splat(out, 4);
+  const whole = (frames & ~3) << 2, end = frames << 2;
+  for (let i: usize = 0; i < whole; i += 16) {
+    const l = v128.load(left + i), r = v128.load(right + i);
+    low = f32x4.pmin(low, f32x4.pmin(l, r));
+    high = f32x4.pmax(high, f32x4.pmax(l, r));
+  }
+  for (let i = whole; i < end; i += 4) {
+    const l = v128.load32_splat(left + i), r = v128.load32_splat(right + i);
+    low = f32x4.pmin(low, f32x4.pmin(l, r));
+    high = f32x4.pmax(high, f32x4.pmax(l, r));
+  }
+  low = f32x4.pmin(low, v128.shuffle<f32>(low, low, 2, 3, 0, 1));
+  high = f32x4.pmax(high, v128.shuffle<f32>(high, high, 2, 3, 0, 1));
+  v128.store32_lane(out, f32x4.pmin(low, v128.shuffle<f32>(low, low, 1, 0, 3, 2)), 0);
+  v128.store32_lane(out, f32x4.pmax(high, v128.shuffle<f32>(high, high, 1, 0, 3, 2)), 0, 4);
+}

@@ -1,0 +1,152 @@
+// Recoveries, links, detections and what stands ahead of the limiter, each against how it is documented.
+import { LaneProcessor } from '@/core/lane/processor';
+import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
+import { LIMITER_PAIR } from '@/core/stages/limiter/pair';
+import { RECOVERIES, type Recovery } from '@/core/stages/limiter/settings';
+import { aligned, throughLane } from '../support/core';
+import { both, db, join, noise, sine, type Stereo } from '../support/signals';
+import { spectrumOf } from '../support/spectrum';
+import { annex2TruePeak, fineTruePeak } from '../support/true-peak';
+import { music } from '../support/music';
+
+const RATE = 48000;
+const { abs, max, min } = Math;
+const limiter = (settings: object) => [{ kind: 'limiter', settings: { ceilingDbtp: 0, ...settings } }];
+
+/** Gain in dB at a time, of a lone side: crests of a 1 kHz tone of −20 dBFS that follows something loud. */
+function gainAfter(loudSeconds: number, settings: object, seconds: number): number {
+  const tone = (dbfs: number, length: number) => sine(1000, dbfs, length, RATE);
+  const signal = both(join(tone(-20, 0.2), tone(6, loudSeconds), tone(-20, 3)));
+  const { left } = aligned(signal, limiter(settings), RATE);
+  const at = Math.round((0.2 + loudSeconds + seconds) * RATE);
+  return db(left.subarray(at, at + 48).reduce((a, b) => max(a, b), 0)) + 20;
+}
+
+/** Share of the way back, in the linear gain that recovers. */
+const back = (gainDb: number) => (10 ** (gainDb / 20) - 0.5012) / (1 - 0.5012);
+
+test.each([
+  ['fast', 0.25],
+  ['medium', 1],
+  ['slow', 4],
+] as const)('%s recovery comes 63 %% back in %f times the recovery time', (recovery, pace) => {
+  const recoveryMs = 200;
+  const came = back(gainAfter(0.5, { recovery, recoveryMs }, (pace * recoveryMs) / 1000));
+  // The hold and the smoothing behind a peak shift the curve by a few milliseconds.
+  expect(came).toBeGreaterThan(recovery === 'fast' ? 0.55 : 0.6);
+  expect(came).toBeLessThan(0.66);
+});
+
+test('automatic recovery lets a lone peak go quickly and what lasts slowly', () => {
+  const after = (loud: number, recovery: Recovery) => back(gainAfter(loud, { recovery, recoveryMs: 200 }, 0.15));
+  expect(after(0.004, 'automatic')).toBeGreaterThan(0.8);
+  expect(abs(after(0.004, 'automatic') - after(0.004, 'fast'))).toBeLessThan(0.15);
+  // After 2 s the memory is full and holds 70 % of the reduction back.
+  expect(after(2, 'fast')).toBeGreaterThan(0.9);
+  expect(after(2, 'automatic')).toBeLessThan(0.45);
+  expect(after(2, 'automatic')).toBeGreaterThan(0.25);
+});
+
+/** A loud left and a quiet right side. */
+const lopsided: Stereo = { left: sine(500, 6, 1, RATE), right: sine(700, -20, 1, RATE) };
+const rightGain = (settings: object) => {
+  const { right } = aligned(lopsided, limiter(settings), RATE);
+  return db(right.subarray(20000, 24000).reduce((a, b) => max(a, abs(b)), 0)) + 20;
+};
+
+test('what is not linked stays as it is, and half a link takes half of the reduction', () => {
+  expect(rightGain({})).toBeCloseTo(-6, 1);
+  expect(rightGain({ linkPercent: 0, recoveryLinkPercent: 0 })).toBeCloseTo(0, 3);
+  // Half way between gains of 1 and 0.501.
+  expect(rightGain({ linkPercent: 50, recoveryLinkPercent: 0 })).toBeCloseTo(db(0.7506), 1);
+});
+
+test('a linked recovery holds the side back that would be free', () => {
+  const free = rightGain({ linkPercent: 0, recoveryLinkPercent: 0 });
+  const held = rightGain({ linkPercent: 0, recoveryLinkPercent: 100 });
+  expect(held).toBeLessThan(free - 3);
+});
+
+test.each(RECOVERIES)('the ceiling holds on either side with %s recovery and any link', (recovery) => {
+  for (const linkPercent of [0, 35, 99]) {
+    for (const recoveryLinkPercent of [0, 100]) {
+      const signal = { left: noise(RATE / 2, 1, 3), right: noise(RATE / 2, 0.4, 4) };
+      const settings = { recovery, linkPercent, recoveryLinkPercent, inputGainDb: 9, recoveryMs: 30, emphasis: 'hard' };
+      const { left, right } = throughLane(signal, limiter(settings), RATE);
+      expect(db(max(annex2TruePeak(left), annex2TruePeak(right)))).toBeLessThan(0.05);
+    }
+  }
+});
+
+test.each([44100, 192000])('music stays below the ceiling at %i Hz, by 4x and by 8x, and by two in series', (rate) => {
+  const loud = music(1, rate, 0.9);
+  const ceilingDbtp = -1;
+  const ways = [
+    limiter({ inputGainDb: 9, ceilingDbtp }),
+    limiter({ inputGainDb: 9, ceilingDbtp, detection: 'true8' }),
+    LIMITER_PAIR.map((settings) => ({ kind: 'limiter', settings })),
+  ];
+  for (const way of ways) {
+    const { left } = throughLane(loud, way, rate);
+    expect(db(annex2TruePeak(left)) - ceilingDbtp).toBeLessThan(0.05);
+    const around = left.subarray(rate / 2, rate / 2 + 8192);
+    expect(db(fineTruePeak(around)) - ceilingDbtp).toBeLessThan(0.2);
+  }
+});
+
+test('looking at samples alone holds the samples, and lets true peaks pass', () => {
+  const between = both(sine(RATE / 4, 3, 0.5, RATE, 45));
+  const { left } = throughLane(between, limiter({ inputGainDb: 6, detection: 'sample' }), RATE);
+  const settled = left.subarray(RATE / 4, RATE / 2);
+  expect(db(settled.reduce((a, b) => max(a, abs(b)), 0))).toBeLessThan(0.001);
+  expect(db(annex2TruePeak(settled))).toBeGreaterThan(2);
+});
+
+test('emphasis raises a hit by what is stated at most, and leaves a steady tone alone', () => {
+  const steady = sine(300, -30, 1, RATE);
+  const hits = steady.map((x, i) => (i % 12000 < 2400 ? x * 8 : x));
+  for (const [emphasis, most] of [
+    ['soft', 1],
+    ['medium', 2],
+    ['hard', 3.5],
+  ] as const) {
+    const through = (x: Float64Array) => aligned(both(x), limiter({ emphasis }), RATE).left;
+    const raised = through(hits);
+    const peak = (x: Float64Array, from: number, to: number) =>
+      x.subarray(from, to).reduce((a, b) => max(a, abs(b)), 0);
+    const gain = db(peak(raised, 36000, 36960) / peak(hits, 36000, 36960));
+    expect(gain).toBeLessThan(most + 0.05);
+    expect(gain).toBeGreaterThan(0.7 * most);
+    const calm = through(steady);
+    expect(abs(db(peak(calm, 24000, 40000) / peak(steady, 24000, 40000)))).toBeLessThan(0.05);
+  }
+});
+
+test('limiting each band first keeps the treble up while the bass is held', () => {
+  const bass = sine(60, 6, 1, RATE);
+  const signal = both(sine(6000, -20, 1, RATE).map((x, i) => x + bass[i]));
+  const treble = (settings: object) => {
+    const { left } = aligned(signal, limiter({ recoveryMs: 300, ...settings }), RATE);
+    return spectrumOf(left.subarray(RATE / 2, RATE / 2 + 24000), RATE)(6000);
+  };
+  expect(treble({})).toBeLessThan(-25);
+  expect(treble({ preLimited: true, preLimitDb: -2 })).toBeGreaterThan(-21.5);
+});
+
+test('listening without the gain takes it out while listening, and only then', () => {
+  const lane = parseLane({
+    schema: LANE_SCHEMA,
+    stages: [{ id: 'l', kind: 'limiter', settings: { inputGainDb: 6, listenEven: true } }],
+  });
+  const level = (purpose: 'listening' | 'delivery') => {
+    const processor = new LaneProcessor(lane, { sampleRate: RATE, maxFrames: 1024, meterHops: 0, purpose });
+    for (let i = 0; i < 20; i++) {
+      processor.left.fill(0.1);
+      processor.right.fill(0.1);
+      processor.process(1024);
+    }
+    return min(...processor.left);
+  };
+  expect(db(level('listening') / 0.1)).toBeCloseTo(0, 4);
+  expect(db(level('delivery') / 0.1)).toBeCloseTo(6, 4);
+});

@@ -69,7 +69,7 @@ await page.getByRole('button', { name: 'Daylight theme' }).click();
 const perihelion = page.url();
 for (const [title, kinds] of [
   ['Long Dusk', ['Band dynamics']],
-  ['Undertow', ['Stereo']],
+  ['Undertow', ['Stereo', 'Saturation', 'Clipper']],
   ['Zodiacal Light', ['De-esser', 'Room']],
 ]) {
   await page.getByRole('link', { name: 'Slow Orbits' }).click();
@@ -84,6 +84,37 @@ for (const [title, kinds] of [
   }
 }
 await page.goto(perihelion);
+await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+// Another way to the same loudness, for the comparison; the demo keeps it.
+const versions = page.getByRole('combobox', { name: 'Version' });
+await versions.click();
+const clipped = page.getByRole('option', { name: 'Clipped ahead of the limiter' });
+if ((await clipped.count()) > 0) await clipped.click();
+else {
+  await page.getByRole('option', { name: 'Keep this as a new version…' }).click();
+  await page.getByLabel('Name').fill('Clipped ahead of the limiter');
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a stage at place 4' }).click();
+  await page.getByRole('menuitem', { name: /^Clipper/ }).click();
+  const ceiling = page.getByRole('textbox', { name: 'Ceiling value' });
+  await ceiling.fill('-7');
+  await ceiling.press('Enter');
+  await page.getByText('Saved', { exact: true }).waitFor();
+}
+await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+await page.keyboard.press('g');
+await page.getByRole('table', { name: 'Gain staging' }).waitFor();
+await snap('gain-staging');
+await page.getByRole('button', { name: 'Close', exact: true }).click();
+await versions.click();
+await page.getByRole('option', { name: 'Compare versions at one loudness…' }).click();
+await page.getByRole('textbox', { name: 'Loudness, LUFS' }).fill('-11');
+await page.getByRole('button', { name: 'Measure' }).click();
+await page.getByRole('button', { name: 'Measure' }).waitFor({ timeout: 120_000 });
+await snap('loud-comparison');
+await page.getByRole('button', { name: 'Close', exact: true }).click();
+await versions.click();
+await page.getByRole('option', { name: 'First version' }).click();
 await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
 await page.getByRole('region', { name: 'Deliveries of this track' }).getByRole('link').last().click();
 await page.getByRole('region', { name: 'Receipt' }).waitFor();

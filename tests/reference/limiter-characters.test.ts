@@ -3,6 +3,7 @@ import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
 import { LIMITER_PAIR } from '@/core/stages/limiter/pair';
 import { RECOVERIES, type Recovery } from '@/core/stages/limiter/settings';
+import { PIECES } from '@/demo/pieces';
 import { aligned, throughLane } from '../support/core';
 import { both, db, join, noise, sine, type Stereo } from '../support/signals';
 import { spectrumOf } from '../support/spectrum';
@@ -91,6 +92,18 @@ test.each([44100, 192000])('music stays below the ceiling at %i Hz, by 4x and by
     expect(db(annex2TruePeak(left)) - ceilingDbtp).toBeLessThan(0.05);
     const around = left.subarray(rate / 2, rate / 2 + 8192);
     expect(db(fineTruePeak(around)) - ceilingDbtp).toBeLessThan(0.2);
+  }
+});
+
+test('the loudest piece of the demo stays below the ceiling', () => {
+  const { left, right, sampleRate } = PIECES.find(({ title }) => title === 'Debris Field')!.make();
+  const part = (side: Float32Array | Float64Array) =>
+    Float64Array.from(side.subarray(20 * sampleRate, 24 * sampleRate));
+  const settings = { inputGainDb: 6, ceilingDbtp: -1 };
+  const out = throughLane({ left: part(left), right: part(right) }, limiter(settings), sampleRate);
+  for (const side of [out.left, out.right]) {
+    expect(db(annex2TruePeak(side)) + 1).toBeLessThan(0.05);
+    expect(db(fineTruePeak(side.subarray(40000, 48192))) + 1).toBeLessThan(0.2);
   }
 });
 

@@ -39,6 +39,7 @@ import {
 } from '../stages/limiter/settings';
 import {
   ALIASING_DB,
+  OVERSAMPLING_WORK,
   OVERSAMPLING_FACTORS,
   OVERSAMPLING_HELP,
   OVERSAMPLING_PHASE_HELP,
@@ -242,9 +243,9 @@ ${list(OVERSAMPLING_PHASES, OVERSAMPLING_PHASE_HELP)}
 What lies up to 20 kHz at 44.1 kHz passes within 0.0003 dB; what would fold back there is 89 dB down at least. Aliasing that
 each factor leaves, as the highest line that is no harmonic, of a tone of 5 kHz at 44.1 kHz 12 dB into a hard clip:
 
-| factor | aliasing |
-| --- | --- |
-${OVERSAMPLING_FACTORS.map((factor) => `| ${factor} | ${ALIASING_DB[factor]} dB |`).join('\n')}
+| factor | aliasing | work against 2× |
+| --- | --- | --- |
+${OVERSAMPLING_FACTORS.map((factor) => `| ${factor} | ${ALIASING_DB[factor]} dB | ${OVERSAMPLING_WORK[factor]} |`).join('\n')}
 
 ### Curves of the saturation
 

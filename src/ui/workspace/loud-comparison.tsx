@@ -56,7 +56,8 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
     setResults([]);
     setShare(0);
     const run = session.measureAt(checked.data);
-    stop.current = run.close;
+    const close = () => run.close();
+    stop.current = close;
     try {
       for (const [i, id] of picked.entries()) {
         const version = id === current.id ? current : versions.find((each) => each.id === id)!;
@@ -67,7 +68,7 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
     } catch (error) {
       setProblem((error as Error).message);
     }
-    if (stop.current === run.close) cancel();
+    if (stop.current === close) cancel();
   };
   const best = (value: (version: LoudVersion) => number) => Math.max(...results.map(({ version }) => value(version)));
   const mark = (version: LoudVersion, value: (version: LoudVersion) => number) =>

@@ -2,35 +2,30 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { MAX_STAGES, newStage, type Lane, type Stage } from '../../core/lane/schema';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { bandRegion, withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
+import type { ImpulseResponse } from '../../core/stages/definition';
 import { deEsserBand } from '../../core/stages/de-esser/design';
 import { regionBands } from '../../core/stages/equalizer/region';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
-import { compressorSettings } from '../../core/stages/compressor/settings';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
-import { saturationSettings } from '../../core/stages/saturation/settings';
-import { describe, type ImpulseResponse } from '../../core/stages/definition';
 import type { StageKind } from '../../core/stages/registry';
 import { levelMatch, type LevelMatch } from '../../engine/live/level-match';
 import { decodeMix, Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Loop, type Monitor, type Side, type Taps } from '../../engine/live/protocol';
-import { atLoudness, type LoudVersion } from '../../engine/pass/equal-loudness';
 import { PassClient } from '../../engine/pass/client';
+
 import type { Audio, PassResult } from '../../engine/pass/result';
 import type { Pin, VersionState } from '../../exchange/version';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
 import { LiveBoard } from './live-board';
+import { withHeldLoudness } from './held-loudness';
+import { LoudnessRun } from './loudness-run';
 import { Responses } from './responses';
 import { StageComparison } from './stage-comparison';
 import { readView, writeView } from './view-memory';
 
 const SAVE_DELAY_MS = 250;
 const PASS_DELAY_MS = 60;
-/** Stages that can hold their loudness by a measured makeup. */
-type HoldingStage = Extract<Stage, { kind: 'compressor' | 'saturation' }>;
-const MAKEUPS = { compressor: compressorSettings.shape.makeupDb, saturation: saturationSettings.shape.makeupDb };
-/** LU by which a matched makeup may be off. */
-const MATCHED_LU = 0.05;
 
 export interface WorkspaceState {
   workspace: Workspace;
@@ -313,22 +308,12 @@ export class WorkspaceSession {
   }
 
   /** Drives lanes to a loudness in LUFS by passes of their own, until it is closed. Fails for lanes while nothing is decoded. */
-  measureAt(targetLufs: number): { measure: (lane: Lane) => Promise<LoudVersion>; close: () => void } {
+  measureAt(targetLufs: number): LoudnessRun {
     const { audio, workspace } = this.state;
     if (!audio) throw new Error('The mix is still on its way. Try again in a moment.');
-    let settle: { resolve: (result: PassResult) => void; reject: (error: Error) => void } | null = null;
-    const client = new PassClient(audio, workspace.mix?.report?.loudest ?? null, {
-      onProgress: () => {},
-      onResult: (result) => settle?.resolve(result),
-      onFailure: (message) => settle?.reject(new Error(message)),
-    });
-    this.responses?.giveTo((name, response) => client.addResponse(name, response));
-    const run = (lane: Lane) =>
-      new Promise<PassResult>((resolve, reject) => {
-        settle = { resolve, reject };
-        client.run(lane);
-      });
-    return { measure: (lane) => atLoudness(lane, targetLufs, run), close: () => client.close() };
+    const run = new LoudnessRun(audio, workspace.mix?.report?.loudest ?? null, targetLufs);
+    this.responses?.giveTo((name, response) => run.addResponse(name, response));
+    return run;
   }
 
   private sendAgainst(): void {
@@ -485,22 +470,11 @@ export class WorkspaceSession {
   /** Sets the makeup of stages that hold their loudness: as loud out as in, by the last full pass. */
   private matchMakeups({ joints }: PassResult): void {
     const { version, passShare } = this.state;
-    const holds = (stage: Stage): stage is HoldingStage =>
-      (stage.kind === 'compressor' || stage.kind === 'saturation') && stage.on && stage.settings.makeupMatched;
     // When a newer change is about to be measured, that measurement counts.
-    if (passShare !== null || !version.lane.stages.some(holds)) return;
-    if (joints.length !== version.lane.stages.length + 1) return;
-    const matched = version.lane.stages.map((stage, i): Stage => {
-      if (!holds(stage)) return stage;
-      const off = joints[i].integratedLufs - joints[i + 1].integratedLufs;
-      const { min, max } = describe(MAKEUPS[stage.kind]);
-      const makeupDb = Math.round(100 * Math.max(min, Math.min(max, stage.settings.makeupDb + off))) / 100;
-      if (!Number.isFinite(off) || Math.abs(off) < MATCHED_LU || makeupDb === stage.settings.makeupDb) return stage;
-      return { ...stage, settings: { ...stage.settings, makeupDb } } as Stage;
-    });
-    if (matched.every((stage, i) => stage === version.lane.stages[i])) return;
+    const held = passShare === null ? withHeldLoudness(version.lane, joints) : null;
+    if (!held) return;
     if (!this.dirty) this.amends = true;
-    this.keep({ ...version.lane, stages: matched });
+    this.keep(held);
   }
 
   addStage(kind: StageKind, at: number): void {

@@ -29,7 +29,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   private readonly bands: number[];
   private readonly whole: number;
   /** What passes while nothing works is as late as what is worked on. */
-  private readonly idle: DelayLine;
+  private readonly idle: DelayLine | null;
   private working = false;
   private count = 0;
 
@@ -41,7 +41,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
     this.splitter = shared ? null : new BandSplitter(context);
     this.bands = makeBands(context);
     this.whole = context.kernels.allocate(PAIRS_BYTES);
-    this.idle = new DelayLine(context, work.latency ?? 0);
+    this.idle = work.latency ? new DelayLine(context, work.latency) : null;
   }
 
   set({ settings, crossovers }: Bandwise<Settings>, before?: this): void {
@@ -52,7 +52,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   }
 
   process(left: number, right: number, frames: number): void {
-    if (!this.working) return this.idle.process(left, right, frames);
+    if (!this.working) return this.idle?.process(left, right, frames);
     const { run, f64 } = this.context.kernels;
     const { bands, whole, shared, splitter, count, work } = this;
     for (let done = 0; done < frames * 8; done += QUANTUM * 8) {

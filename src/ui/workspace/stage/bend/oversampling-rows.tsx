@@ -5,6 +5,7 @@ import {
   OVERSAMPLING_FACTORS,
   OVERSAMPLING_HELP,
   OVERSAMPLING_PHASE_HELP,
+  OVERSAMPLING_WORK,
   withOversampling,
   type Oversampling,
   type OversamplingFactor,
@@ -16,11 +17,12 @@ import { ChoiceRow } from '../choice-row';
 const FACTOR_TITLES = Object.fromEntries(
   OVERSAMPLING_FACTORS.map((factor) => [
     factor,
-    `${factor === 1 ? 'Off' : `${factor}×`}, aliasing ${figure(ALIASING_DB[factor], 0)} dB`,
+    `${factor === 1 ? 'Off' : `${factor}×`}, aliasing ${figure(ALIASING_DB[factor], 0)} dB, work ${OVERSAMPLING_WORK[factor]}`,
   ]),
 ) as Record<OversamplingFactor, string>;
 const PHASE_TITLES: Record<OversamplingPhase, string> = { linear: 'Linear', least: 'Least latency' };
-const MEASURED = 'The aliasing is that of a tone of 5 kHz 12 dB into a hard clip; softer curves leave less.';
+const MEASURED =
+  'The aliasing is that of a tone of 5 kHz 12 dB into a hard clip; softer curves leave less. The work is against 2×.';
 
 /** Oversampling of a stage, while listening and for the delivery. */
 export function OversamplingRows({

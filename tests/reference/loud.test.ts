@@ -3,6 +3,8 @@ import { Kernels } from '@/core/kernels/host';
 import * as layout from '@/core/kernels/layout';
 import { CLIP_CURVES, clipped } from '@/core/stages/clipper/curves';
 import { CURVE_FORMULAS, CURVES, type Curve } from '@/core/stages/saturation/curves';
+import { toneHarmonics } from '@/core/stages/saturation/harmonics';
+import { saturationSettings } from '@/core/stages/saturation/settings';
 import { aligned, loudnessOf, throughLane, truePeakOf } from '../support/core';
 import { both, db, difference, noise, sine } from '../support/signals';
 import { spectrumOf } from '../support/spectrum';
@@ -60,6 +62,22 @@ test.each(CURVES)('the curve %s keeps to its rule of odd and even harmonics', (c
   if (curve === 'even') expect(odd).toBeLessThan(-100);
   if (curve !== 'even') expect(odd).toBeGreaterThan(-60);
   if (!curve.startsWith('odd')) expect(even).toBeGreaterThan(-60);
+});
+
+test.each(CURVES)('the harmonics drawn for a tone are those that the stage makes, %s', (curve) => {
+  const settings = saturationSettings.parse({
+    curve,
+    driveDb: 9,
+    mixPercent: 60,
+    biasPercent: 20,
+    oversampling: FINEST,
+  });
+  const drawn = toneHarmonics(settings, -6, 8);
+  const measured = harmonics({ kind: 'saturation', settings }, -6);
+  for (let n = 2; n <= 8; n++) {
+    if (drawn[n - 2] > -80) expect(abs(measured(n) - drawn[n - 2])).toBeLessThan(0.1);
+    else expect(measured(n)).toBeLessThan(-75);
+  }
 });
 
 test('bias adds even harmonics to an odd curve, and nothing stands still behind it', () => {

@@ -22,6 +22,18 @@ test.each([
     { schema: 1, stages: Array.from({ length: 13 }, (_, i) => ({ id: `${i}`, kind: 'trim', settings: {} })) },
     /at most 12/,
   ],
+  [
+    {
+      schema: 4,
+      stages: [{ id: 'a', kind: 'clipper', settings: { oversampling: { listening: 8, delivery: 4 } } }],
+    },
+    /Oversampling for the delivery must not be lower than for listening/,
+  ],
+  [
+    { schema: 4, stages: [{ id: 'a', kind: 'saturation', settings: { oversampling: { delivery: 3 } } }] },
+    /Oversampling is off \(1\), 2, 4, 8 or 16 times/,
+  ],
+  [{ schema: 4, stages: [{ id: 'a', kind: 'saturation', settings: { bandDrivesDb: [1] } }] }, /settings for 5 bands/],
   ['nonsense', /cannot be read/],
 ])('%p is refused in words', (data, words) => {
   expect(() => parseLane(data)).toThrow(words);
@@ -53,4 +65,21 @@ test('a new stage is a valid stage with a description for each of its settings',
     expect(parseLane({ schema: LANE_SCHEMA, stages: [stage] }).stages).toEqual([stage]);
   }
   expect(describeQuantity(equalizerBand.shape.frequencyHz)).toMatchObject({ unit: 'Hz', min: 20, max: 20000 });
+});
+
+test('a limiter that was saved before it had recoveries and links works as it did', () => {
+  const saved = { inputGainDb: 4, ceilingDbtp: -0.5, lookAheadMs: 3, recoveryMs: 90 };
+  const lane = parseLane({ schema: 3, stages: [{ id: 'a', kind: 'limiter', settings: saved }] });
+  expect(lane.schema).toBe(LANE_SCHEMA);
+  expect(lane.stages[0].settings).toEqual({
+    ...saved,
+    recovery: 'medium',
+    emphasis: 'off',
+    detection: 'true4',
+    linkPercent: 100,
+    recoveryLinkPercent: 100,
+    preLimited: false,
+    preLimitDb: 0,
+    listenEven: false,
+  });
 });

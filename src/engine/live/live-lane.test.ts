@@ -246,3 +246,30 @@ test('a room plays a response that it was given', () => {
   live.receive({ type: 'lane', lane: of });
   expect(db(peak(play(live, 300).left.subarray(200 * 128)))).toBeCloseTo(-12 + 6.02, 0);
 });
+
+test('what a stage takes away is heard alone, with the gain it is given, in time', () => {
+  const clipper = { kind: 'clipper', settings: { inputGainDb: 3, ceilingDbfs: -12 } };
+  const live = open(lane(clipper), { taps: makeTaps() });
+  live.receive({ type: 'tap', stage: 0 });
+  const { left, right } = play(live, 500, {
+    150: () => live.receive({ type: 'removed', gainDb: 3 }),
+    350: () => live.receive({ type: 'removed', gainDb: null }),
+  });
+  // The left side is 3 dB above the ceiling, the right one 3 dB below it.
+  const [cut, whole] = [left.subarray(200 * 128, 300 * 128), left.subarray(420 * 128, 500 * 128)];
+  expect(db(peak(right.subarray(200 * 128, 300 * 128)))).toBeLessThan(-100);
+  expect(peak(cut)).toBeCloseTo(10 ** (-9 / 20) - 10 ** (-12 / 20), 2);
+  expect(db(peak(whole))).toBeCloseTo(-12, 1);
+  expect(click(right.subarray(50 * 128))).toBeLessThan(-80);
+});
+
+test('a lane is heard with its oversampling for listening, and rendered for the delivery when asked', () => {
+  const saturated = {
+    kind: 'saturation',
+    settings: { driveDb: 20, oversampling: { listening: 1, delivery: 16 } },
+  };
+  const render = (purpose: 'listening' | 'delivery') => play(open(lane(saturated), { purpose }), 200).left;
+  const first = (x: Float32Array) => x.findIndex((value) => Math.abs(value) > 1e-3);
+  // The filters of the delivery are late; listening without any has nothing to wait for.
+  expect(first(render('delivery')) - first(render('listening'))).toBeGreaterThan(50);
+});

@@ -45,7 +45,7 @@ export class BendWatch {
     private readonly latency: number,
     private readonly late: number,
     private readonly loudest: Span | null,
-    programmeFrames: number,
+    private readonly programmeFrames: number,
   ) {
     this.whole = new DistortionMeter(sampleRate);
     this.passage = new DistortionMeter(sampleRate);
@@ -76,7 +76,9 @@ export class BendWatch {
       this.touched[block] = touched;
       this.counted = true;
     }
-    if (block + 1 < WINDOW_BLOCKS + this.latency / PASS_FRAMES) return;
+    // What lies ahead of the programme or rings on behind it is not looked at.
+    const start = this.startOf(block);
+    if (start < 0 || start + DISTORTION_FRAMES > this.programmeFrames) return;
     const due = (block + 1) % STRIDE_BLOCKS === 0;
     const strength = reduction > 0 ? 100 + reduction : due ? this.level(block) : -1;
     if (strength > this.most) {
@@ -85,8 +87,7 @@ export class BendWatch {
     }
     if (!due) return;
     this.measure(block, this.whole);
-    const seconds = this.startOf(block);
-    if (this.loudest && seconds + DISTORTION_FRAMES > this.loudest.start && seconds < this.loudest.end)
+    if (this.loudest && start + DISTORTION_FRAMES > this.loudest.start && start < this.loudest.end)
       this.measure(block, this.passage);
   }
 
@@ -119,7 +120,7 @@ export class BendWatch {
     const size = (x: Float64Array) => x.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
     const side = size(sides[1]) > size(sides[0]) ? 1 : 0;
     this.excerpt = {
-      seconds: Math.max(0, this.startOf(block) / this.sampleRate),
+      seconds: this.startOf(block) / this.sampleRate,
       before: Float32Array.from(sides[side]),
       after: Float32Array.from(this.newest(this.after[side], block, 0)),
     };

@@ -101,7 +101,7 @@ export class JointWatch implements Watcher {
     this.last = kinds.length;
     this.meters = latencies.map((delay, joint) =>
       joint > 0 || meterInput || kinds.length === 0
-        ? new JointMeter(kernels, sampleRate, PASS_FRAMES, hops, delay, programmeFrames)
+        ? new JointMeter(kernels, sampleRate, PASS_FRAMES, hops, inputLatency + delay, programmeFrames)
         : null,
     );
     kinds.forEach((kind, i) => {
@@ -138,7 +138,7 @@ export class JointWatch implements Watcher {
       this.averages.get(joint)?.add(this.left, this.right, PASS_FRAMES);
     const image = this.images.get(joint);
     if (image) {
-      const late = plan.latencies[joint];
+      const late = plan.inputLatency + plan.latencies[joint];
       const first = Math.max(0, late - position);
       const count = Math.min(PASS_FRAMES, plan.programmeFrames + late - position) - first;
       if (count > 0) image.add(this.left + first * 8, this.right + first * 8, count);

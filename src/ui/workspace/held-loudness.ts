@@ -20,7 +20,7 @@ function holds(stage: Stage): stage is HoldingStage {
  * already, or the joints are those of another lane.
  */
 export function withHeldLoudness(lane: Lane, joints: readonly JointReading[]): Lane | null {
-  if (joints.length !== lane.stages.length + 1) return null;
+  if (!lane.stages.some(holds) || joints.length !== lane.stages.length + 1) return null;
   const stages = lane.stages.map((stage, i): Stage => {
     if (!holds(stage)) return stage;
     const { min, max } = describe(MAKEUPS[stage.kind]);

@@ -398,3 +398,43 @@ test('a room whose impulse response cannot be had gets another one, and says so'
   expect(state().problem).toMatch(/could not be fetched; the studio stands in/);
   expect(sent.slice(before).map(({ type }) => type)).toContain('lane');
 });
+
+test('two limiters come as one step, the first of them open', async () => {
+  session.addLimiterPair(1);
+  await jest.advanceTimersByTimeAsync(400);
+  const { stages } = state().version.lane;
+  expect(stages.map(({ kind }) => kind)).toEqual(['trim', 'limiter', 'limiter']);
+  expect(stages[1].settings).toMatchObject({ detection: 'sample', emphasis: 'medium' });
+  expect(stages[2].settings).toMatchObject({ detection: 'true8', inputGainDb: 0 });
+  expect(state().openStage).toBe(stages[1].id);
+  expect(server.saved).toHaveLength(1);
+});
+
+test('what is cut is heard until another stage is opened', () => {
+  session.hearRemoved(4.5);
+  expect(state().hearsRemoved).toBe(true);
+  expect(sent.at(-1)).toEqual({ type: 'removed', gainDb: 4.5 });
+  session.openStage('a');
+  expect(state().hearsRemoved).toBe(false);
+  expect(sent).toContainEqual({ type: 'removed', gainDb: null });
+});
+
+test('a lane is driven to a loudness by passes of its own', async () => {
+  const run = session.measureAt(-12);
+  const passesBefore = passes.length;
+  const measured = run.measure({ ...EMPTY_LANE, stages: [LIMITER] });
+  const answer = (integratedLufs: number) =>
+    listeners.at(-1)!.onResult({
+      master: { integratedLufs, truePeakDbtp: -1, plrLu: -1 - integratedLufs, rangeLu: 5 },
+      bends: [],
+    } as unknown as PassResult);
+  const drives = () =>
+    passes.slice(passesBefore).map(({ stages }) => (stages[0].settings as { inputGainDb: number }).inputGainDb);
+  expect(drives()).toEqual([0]);
+  answer(-15);
+  await jest.advanceTimersByTimeAsync(1);
+  expect(drives()).toEqual([0, 3]);
+  answer(-12.01);
+  await expect(measured).resolves.toMatchObject({ driveDb: 3, reached: true, plrLu: 11.01 });
+  run.close();
+});

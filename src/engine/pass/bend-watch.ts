@@ -3,7 +3,7 @@ import { PASS_FRAMES, type Span } from './result';
 
 /** Blocks of a window, and blocks from one window to the next. */
 const WINDOW_BLOCKS = DISTORTION_FRAMES / PASS_FRAMES;
-const STRIDE_BLOCKS = 12 * WINDOW_BLOCKS;
+const STRIDE_BLOCKS = 16 * WINDOW_BLOCKS;
 
 /** Some frames around where a stage bent the wave most: what went in, in time with what came out. */
 export interface Excerpt {

@@ -8,6 +8,8 @@ import { useWorkspace } from '../../context';
 
 /** A block counts as limited from this reduction on, in dB. */
 const WORKING_DB = 0.1;
+/** Distortion below this is none. */
+const NONE_DB = -100;
 
 /** How often the limiter works, and what it does to low frequencies, with a hint when they rattle. */
 export function LimiterHints({ index }: { index: number }) {
@@ -21,6 +23,7 @@ export function LimiterHints({ index }: { index: number }) {
     ? trace.subarray(Math.floor(loudest.start / PASS_FRAMES), Math.ceil(loudest.end / PASS_FRAMES))
     : trace;
   const low = pass.bends[index]?.loudest.lowDb ?? -Infinity;
+  const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="How often it limits">
@@ -31,8 +34,8 @@ export function LimiterHints({ index }: { index: number }) {
       />
       <Reading
         name="Distortion below 300 Hz"
-        value={low === -Infinity ? 'none' : change(low)}
-        unit={low === -Infinity ? undefined : 'dB'}
+        value={none ? 'none' : change(low)}
+        unit={none ? undefined : 'dB'}
         color={rattles ? 'warning.main' : undefined}
       />
       {rattles && (

@@ -27,12 +27,12 @@ function regrowthLimit({ ceilingDbfs }: ClipperSettings): PeakLimiterDesign {
 }
 
 /** Frames of a block that is clipped or left alone as a whole. */
-const GRAIN = 32;
+const GRAIN = layout.QUANTUM;
 const GRAIN_BYTES = GRAIN * 8;
 /** Grains that the filters hear at a time, the newest included. */
-const HEARD = 4;
-/** Grains that a cut rings on behind it. */
-const RINGING = 5;
+const HEARD = 2;
+/** Grains in which a cut is heard: its own, and the one that its filters ring on into. */
+const RINGING = 2;
 /** What the first doubling can make of level and bend, with room for those behind it. */
 const [ON_LEVEL, ON_BEND] = peakBounds([linearHalfBand(0)]).map((bound) => 1.04 * bound);
 

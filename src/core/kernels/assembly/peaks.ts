@@ -63,11 +63,11 @@ export function samplePeaks(p: usize): v128 {
   return f32x4.abs(v128.load(p, 4 * (TAPS - 1 - INTERPOLATION_DELAY)));
 }
 
-/** Largest of the four points at odd eighths between the samples at each of the four frames whose windows start at p. */
-export function eighthPeaks(p: usize): v128 {
+/** Largest point of two phases and of those that mirror them, with even and odd parts from `table` to `end`, taps from `front` and `back` inwards. */
+@inline
+function twoPhasePeaks(front: usize, back: usize, table: usize, end: usize): v128 {
   let even = f32x4.splat(0), odd = even, evenInner = even, oddInner = even;
-  let front = p, back = p + 4 * (TAPS - 1);
-  for (let c: usize = EIGHTHS; c < EIGHTHS + HALF_TAPS * 64; c += 64) {
+  for (let c = table; c < end; c += 64) {
     const x = v128.load(front), y = v128.load(back);
     const sum = f32x4.add(x, y), difference = f32x4.sub(x, y);
     even = multiplyAdd(v128.load(c), sum, even);
@@ -80,22 +80,15 @@ export function eighthPeaks(p: usize): v128 {
   return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
 }
 
+/** Largest of the four points at odd eighths between the samples at each of the four frames whose windows start at p. */
+export function eighthPeaks(p: usize): v128 {
+  return twoPhasePeaks(p, p + 4 * (TAPS - 1), EIGHTHS, EIGHTHS + HALF_TAPS * 64);
+}
+
 /** The same by the 12-tap phases of ITU-R BS.1770 Annex 2, centred on the same instant. */
 @inline
 export function annex2Peaks(p: usize): v128 {
-  let even = f32x4.splat(0), odd = even, evenInner = even, oddInner = even;
-  let front = p + 4 * ANNEX2_FIRST, back = p + 4 * (TAPS - 1 - ANNEX2_FIRST);
-  for (let c: usize = ANNEX2; c < ANNEX2 + 6 * 64; c += 64) {
-    const x = v128.load(front), y = v128.load(back);
-    const sum = f32x4.add(x, y), difference = f32x4.sub(x, y);
-    even = multiplyAdd(v128.load(c), sum, even);
-    odd = multiplyAdd(v128.load(c, 16), difference, odd);
-    evenInner = multiplyAdd(v128.load(c, 32), sum, evenInner);
-    oddInner = multiplyAdd(v128.load(c, 48), difference, oddInner);
-    front += 4;
-    back -= 4;
-  }
-  return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
+  return twoPhasePeaks(p + 4 * ANNEX2_FIRST, p + 4 * (TAPS - 1 - ANNEX2_FIRST), ANNEX2, ANNEX2 + 6 * 64);
 }
 
 /** WebAssembly's own maximum of two numbers is slow, since it looks for what is none. */

@@ -14,9 +14,6 @@ const ALL_PASSES_OF_DOUBLING = [
   [2, 0.4375],
 ] as const;
 
-/** Doublings that can follow each other: 16×. */
-export const MOST_DOUBLINGS = TAPS_OF_DOUBLING.length;
-
 /**
  * Odd phase of a half-band interpolator of linear phase, an even number of symmetric taps that sum to 1: a Kaiser-windowed
  * sinc. `doubling` counts from 0, which has the narrowest transition: flat to 20 kHz of 44.1 kHz.

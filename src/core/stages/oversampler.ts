@@ -82,20 +82,18 @@ export class Oversampler {
     private readonly context: Pick<StageContext, 'kernels'>,
     private readonly factor: OversamplingFactor,
     private readonly phase: OversamplingPhase,
-    /** Of a block at the programme's rate, a multiple of 16. */
-    private readonly frames = QUANTUM,
   ) {
     const doublings = Math.log2(factor);
     this.latency = halfBandLatency(phase, doublings);
-    for (let rate = 0; rate <= doublings; rate++) this.rates.push(this.pair(frames << rate));
+    for (let rate = 0; rate <= doublings; rate++) this.rates.push(this.pair(QUANTUM << rate));
     for (let i = 0; i < doublings; i++) this.doublings.push(phase === 'linear' ? this.linear(i) : this.leastLatency(i));
   }
 
-  /** One block of planar f64 sides in place. */
+  /** One quantum of planar f64 sides in place. */
   process(left: number, right: number, task: OversampledWork): void {
     this.rise(left, right);
     const [topLeft, topRight] = this.top;
-    task.work(topLeft, topRight, this.frames * this.factor);
+    task.work(topLeft, topRight, QUANTUM * this.factor);
     this.fall(left, right);
   }
 
@@ -107,15 +105,15 @@ export class Oversampler {
   /** Brings a block up. */
   rise(left: number, right: number): void {
     this.take(left, right);
-    for (let i = 0; i < this.doublings.length; i++) this.double(i, this.frames << i);
+    for (let i = 0; i < this.doublings.length; i++) this.double(i, QUANTUM << i);
   }
 
   /** Brings what stands at the top down, into the same or other sides. */
   fall(left: number, right: number): void {
     const { run } = this.context.kernels;
-    for (let i = this.doublings.length - 1; i >= 0; i--) this.halve(i, this.frames << i);
-    run.toDouble(this.rates[0][0], left, this.frames);
-    run.toDouble(this.rates[0][1], right, this.frames);
+    for (let i = this.doublings.length - 1; i >= 0; i--) this.halve(i, QUANTUM << i);
+    run.toDouble(this.rates[0][0], left, QUANTUM);
+    run.toDouble(this.rates[0][1], right, QUANTUM);
   }
 
   /** In linear phase: lets a block pass the first filter's history without bringing it up; the next can rise behind it. */
@@ -123,7 +121,7 @@ export class Oversampler {
     const { f32 } = this.context.kernels;
     this.take(left, right);
     for (const side of this.rates[0]) {
-      const from = side - HALF_BAND_HISTORY + this.frames * 4;
+      const from = side - HALF_BAND_HISTORY + QUANTUM * 4;
       f32.copyWithin((side - HALF_BAND_HISTORY) >> 2, from >> 2, (from + HALF_BAND_HISTORY) >> 2);
     }
   }
@@ -131,13 +129,13 @@ export class Oversampler {
   /** Puts silence at the top. */
   silence(): void {
     const { f32 } = this.context.kernels;
-    for (const side of this.top) f32.fill(0, side >> 2, (side >> 2) + this.frames * this.factor);
+    for (const side of this.top) f32.fill(0, side >> 2, (side >> 2) + QUANTUM * this.factor);
   }
 
   private take(left: number, right: number): void {
     const { run } = this.context.kernels;
-    run.toSingle(left, this.rates[0][0], this.frames);
-    run.toSingle(right, this.rates[0][1], this.frames);
+    run.toSingle(left, this.rates[0][0], QUANTUM);
+    run.toSingle(right, this.rates[0][1], QUANTUM);
   }
 
   private double(i: number, frames: number): void {
@@ -176,8 +174,8 @@ export class Oversampler {
       count: taps.length,
       down: 0,
       held: 0,
-      even: this.pair(this.frames << i),
-      odd: this.pair(this.frames << i),
+      even: this.pair(QUANTUM << i),
+      odd: this.pair(QUANTUM << i),
     };
   }
 

@@ -264,7 +264,6 @@ export class LiveLane {
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
       movements: this.lane.movements(this.tapStage),
       bandReductions: this.lane.bandReductions(this.tapStage),
-      touched: this.lane.takeTouched(this.tapStage),
       latency: this.lane.latencyOf(this.tapStage),
       correlations: this.image?.correlations() ?? [],
       samplePeak: heard.peak.samplePeaks(),

@@ -95,8 +95,6 @@ export interface LiveReadings {
   movements: number[];
   /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
   bandReductions: number[];
-  /** Share of the samples that the tapped stage bent since the last readings; null for one that does not clip. */
-  touched: number | null;
   /** Frames by which the tapped stage is late. */
   latency: number;
   /** Correlation behind the tapped stage, as a whole and by bands from the lowest up; empty unless it is a stereo stage. */

@@ -71,6 +71,11 @@ export interface Span {
   end: number;
 }
 
+/** What of a trace, one value for each block, lies in a stretch; all of it when there is none. */
+export function traceWithin(trace: Float32Array, span: Span | undefined): Float32Array {
+  return span ? trace.subarray(Math.floor(span.start / PASS_FRAMES), Math.ceil(span.end / PASS_FRAMES)) : trace;
+}
+
 export interface Audio {
   /** Planar sides of equal length. */
   left: Float32Array;

@@ -9,7 +9,6 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   movements: [],
   bandReductions: [],
   correlations: [],
-  touched: null,
   latency: 0,
   samplePeak: [samplePeak, samplePeak / 2],
   truePeak: [truePeak, truePeak / 2],

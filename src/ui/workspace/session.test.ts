@@ -69,7 +69,6 @@ const SILENT: LiveReadings = {
   movements: [],
   bandReductions: [],
   correlations: [],
-  touched: null,
   latency: 0,
   samplePeak: [0, 0],
   truePeak: [0, 0],

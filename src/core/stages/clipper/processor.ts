@@ -26,7 +26,7 @@ function regrowthLimit({ ceilingDbfs }: ClipperSettings): PeakLimiterDesign {
   };
 }
 
-/** Frames of a block that is clipped or left alone as a whole. */
+/** A quantum is clipped or left alone as a whole. */
 const GRAIN = layout.QUANTUM;
 const GRAIN_BYTES = GRAIN * 8;
 /** Grains that the filters hear at a time, the newest included. */
@@ -50,7 +50,7 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
     protected readonly factor: OversamplingFactor,
     private readonly phase: OversamplingPhase,
   ) {
-    this.oversampler = new Oversampler(context, factor, phase, GRAIN);
+    this.oversampler = new Oversampler(context, factor, phase);
     this.state = context.kernels.allocate(layout.CLIP_BYTES);
   }
 

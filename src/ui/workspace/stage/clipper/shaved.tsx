@@ -4,13 +4,11 @@ import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
 import type { ClipperSettings } from '../../../../core/stages/clipper/settings';
 import { outputGainDb } from '../../../../core/stages/clipper/settings';
-import { PASS_FRAMES, type Span } from '../../../../engine/pass/result';
+import { traceWithin } from '../../../../engine/pass/result';
 import { figure } from '../../../format';
 import { FIGURE_FACE } from '../../../theme/theme';
 import { useWorkspace } from '../../context';
 
-const within = (trace: Float32Array, span: Span | undefined) =>
-  span ? trace.subarray(Math.floor(span.start / PASS_FRAMES), Math.ceil(span.end / PASS_FRAMES)) : trace;
 const most = (trace: Float32Array) => trace.reduce((a, b) => Math.max(a, b), 0);
 const mean = (trace: Float32Array) => (trace.length > 0 ? trace.reduce((a, b) => a + b, 0) / trace.length : 0);
 
@@ -29,7 +27,7 @@ export function Shaved({ settings, index }: { settings: ClipperSettings; index: 
     return share > 0 && share < 0.01 ? '< 0.01' : figure(share, 2);
   };
   const both = (words: (trace: Float32Array) => string, trace: Float32Array) =>
-    `${words(trace)} / ${words(within(trace, loudest))}`;
+    `${words(trace)} / ${words(traceWithin(trace, loudest))}`;
   const item = (name: string, value: string, unit: string) => (
     <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
       <Box component="dt" sx={{ display: 'inline', color: 'text.secondary' }}>

@@ -1,7 +1,7 @@
 'use client';
 
 import { MUCH_REDUCTION_DB, summariseReduction } from '../../../../core/measure/reduction-summary';
-import { PASS_FRAMES } from '../../../../engine/pass/result';
+import { traceWithin } from '../../../../engine/pass/result';
 import { Reading } from '../../../controls/reading';
 import { change } from '../../../format';
 import { useWorkspace } from '../../context';
@@ -12,9 +12,7 @@ export function Reductions({ index, less }: { index: number; less: string }) {
   const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
   if (!pass) return null;
   const trace = pass.gainReduction[index] ?? new Float32Array(0);
-  const passage = loudest
-    ? trace.subarray(Math.floor(loudest.start / PASS_FRAMES), Math.ceil(loudest.end / PASS_FRAMES))
-    : trace;
+  const passage = traceWithin(trace, loudest);
   const whole = summariseReduction(trace);
   const there = summariseReduction(passage);
   const much = there.typical > MUCH_REDUCTION_DB;

@@ -1,7 +1,7 @@
 'use client';
 
 import { RATTLE_DB } from '../../../../core/measure/distortion';
-import { PASS_FRAMES } from '../../../../engine/pass/result';
+import { traceWithin } from '../../../../engine/pass/result';
 import { Reading } from '../../../controls/reading';
 import { change, figure } from '../../../format';
 import { useWorkspace } from '../../context';
@@ -19,9 +19,7 @@ export function LimiterHints({ index }: { index: number }) {
   const trace = pass.gainReduction[index] ?? new Float32Array(0);
   const share = (part: Float32Array) =>
     part.length > 0 ? (100 * part.filter((db) => db >= WORKING_DB).length) / part.length : 0;
-  const passage = loudest
-    ? trace.subarray(Math.floor(loudest.start / PASS_FRAMES), Math.ceil(loudest.end / PASS_FRAMES))
-    : trace;
+  const passage = traceWithin(trace, loudest);
   const low = pass.bends[index]?.loudest.lowDb ?? -Infinity;
   const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;

@@ -70,9 +70,14 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
     }
     if (stop.current === close) cancel();
   };
-  const best = (value: (version: LoudVersion) => number) => Math.max(...results.map(({ version }) => value(version)));
-  const mark = (version: LoudVersion, value: (version: LoudVersion) => number) =>
-    results.length > 1 && value(version) === best(value) ? { fontWeight: 700, color: 'primary.main' } : undefined;
+  /** Marks what is best as it is shown, where not all are alike. */
+  const mark = (version: LoudVersion, value: (version: LoudVersion) => number) => {
+    const shown = results.map((each) => Math.round(10 * value(each.version)));
+    const [best, least] = [Math.max(...shown), Math.min(...shown)];
+    return best !== least && Math.round(10 * value(version)) === best
+      ? { fontWeight: 700, color: 'primary.main' }
+      : undefined;
+  };
   return (
     <Dialog open={open} onClose={() => (cancel(), onClose())} maxWidth="md" fullWidth>
       <DialogTitle>Compare versions at one loudness</DialogTitle>

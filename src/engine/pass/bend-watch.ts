@@ -1,9 +1,7 @@
 import { DISTORTION_FRAMES, DistortionMeter, type DistortionReading } from '../../core/measure/distortion';
 import { PASS_FRAMES, type Span } from './result';
 
-/** Blocks of a window, and blocks from one window to the next. */
 const WINDOW_BLOCKS = DISTORTION_FRAMES / PASS_FRAMES;
-const STRIDE_BLOCKS = 16 * WINDOW_BLOCKS;
 
 /** Some frames around where a stage bent the wave most: what went in, in time with what came out. */
 export interface Excerpt {
@@ -17,16 +15,14 @@ export interface Excerpt {
 export interface BendReading {
   /** Share of the samples that were bent, for each block; null for a stage that does not count them. */
   touched: Float32Array | null;
-  /** Over the whole programme, and in its loudest passage. */
-  distortion: DistortionReading;
-  loudest: DistortionReading;
+  /** In the loudest passage; null where none is known. */
+  distortion: DistortionReading | null;
   excerpt: Excerpt;
 }
 
-/** Watches a stage that bends the wave: distortion now and then, and the place where it worked most. */
+/** Watches a stage that bends the wave: the distortion of the loudest passage, and the place where it worked most. */
 export class BendWatch {
-  private readonly whole: DistortionMeter;
-  private readonly passage: DistortionMeter;
+  private readonly meter: DistortionMeter;
   /** The newest frames on each side, what went in first: rings whose length is a multiple of the block. */
   private readonly before: [left: Float64Array, right: Float64Array];
   private readonly after: [left: Float64Array, right: Float64Array];
@@ -47,8 +43,7 @@ export class BendWatch {
     private readonly loudest: Span | null,
     private readonly programmeFrames: number,
   ) {
-    this.whole = new DistortionMeter(sampleRate);
-    this.passage = new DistortionMeter(sampleRate);
+    this.meter = new DistortionMeter(sampleRate);
     this.frames = Math.ceil((latency + 2 * DISTORTION_FRAMES) / PASS_FRAMES) * PASS_FRAMES;
     const ring = () => new Float64Array(this.frames);
     this.before = [ring(), ring()];
@@ -79,22 +74,20 @@ export class BendWatch {
     // What lies ahead of the programme or rings on behind it is not looked at.
     const start = this.startOf(block);
     if (start < 0 || start + DISTORTION_FRAMES > this.programmeFrames) return;
-    const due = (block + 1) % STRIDE_BLOCKS === 0;
-    const strength = reduction > 0 ? 100 + reduction : due ? this.level(block) : -1;
+    const due = (block + 1) % WINDOW_BLOCKS === 0;
+    // A stage that takes nothing is drawn where the music is loudest.
+    const strength = reduction > 0 ? 100 + reduction : due && this.most < 100 ? this.level(block) : -1;
     if (strength > this.most) {
       this.most = strength;
       this.cut(block);
     }
-    if (!due) return;
-    this.measure(block, this.whole);
-    if (this.loudest && start + DISTORTION_FRAMES > this.loudest.start && start < this.loudest.end)
-      this.measure(block, this.passage);
+    const { loudest } = this;
+    if (due && loudest && start + DISTORTION_FRAMES > loudest.start && start < loudest.end) this.measure(block);
   }
 
   reading(): BendReading {
-    const distortion = this.whole.reading();
-    const loudest = this.passage.empty ? distortion : this.passage.reading();
-    return { touched: this.counted ? this.touched : null, distortion, loudest, excerpt: this.excerpt };
+    const distortion = this.meter.empty ? null : this.meter.reading();
+    return { touched: this.counted ? this.touched : null, distortion, excerpt: this.excerpt };
   }
 
   /** Frame of the programme at which the newest window begins. */
@@ -102,11 +95,11 @@ export class BendWatch {
     return (block + 1) * PASS_FRAMES - DISTORTION_FRAMES - this.late - this.latency;
   }
 
-  private measure(block: number, meter: DistortionMeter): void {
+  private measure(block: number): void {
     for (const side of [0, 1] as const) {
       const after = this.newest(this.after[side], block, 0);
       const before = this.newest(this.before[side], block, this.latency);
-      meter.add(before, after);
+      this.meter.add(before, after);
     }
   }
 

@@ -75,7 +75,7 @@ function driven(lane: Lane, driveDb: number): Driven {
 }
 
 function distortionOf({ bends }: PassResult): number {
-  const power = bends.reduce((sum, bend) => sum + (bend ? 10 ** (bend.loudest.totalDb / 10) : 0), 0);
+  const power = bends.reduce((sum, bend) => sum + 10 ** ((bend?.distortion?.totalDb ?? -Infinity) / 10), 0);
   return power > 0 ? 10 * Math.log10(power) : -Infinity;
 }
 

@@ -14,7 +14,7 @@ export function useDistortion(index: number): DistortionReading | null {
   const { taps, board } = useSession();
   const playing = useWorkspace((state) => state.playing);
   const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
-  const measured = useWorkspace((state) => state.pass?.bends[index]?.loudest ?? null);
+  const measured = useWorkspace((state) => state.pass?.bends[index]?.distortion ?? null);
   const [live, setLive] = useState<DistortionReading | null>(null);
   useEffect(() => {
     if (!playing) return setLive(null);

@@ -20,7 +20,7 @@ export function LimiterHints({ index }: { index: number }) {
   const share = (part: Float32Array) =>
     part.length > 0 ? (100 * part.filter((db) => db >= WORKING_DB).length) / part.length : 0;
   const passage = traceWithin(trace, loudest);
-  const low = pass.bends[index]?.loudest.lowDb ?? -Infinity;
+  const low = pass.bends[index]?.distortion?.lowDb ?? -Infinity;
   const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;
   return (

@@ -171,6 +171,8 @@ This page is made from the schemas that read the file: \`npm run docs\`.
 { "schema": ${LANE_SCHEMA}, "stages": [{ "id": "a", "kind": "trim", "on": true, "settings": { "gainDb": -6 } }] }
 \`\`\`
 
+A stage is \`on\` when it is missing there. It may have a \`name\` of its own, up to 24 characters.
+
 ## Crossovers
 
 \`crossovers\` stands beside \`stages\` and splits the lane into bands, for every stage that works by bands: 1 to

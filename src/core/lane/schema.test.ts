@@ -1,7 +1,7 @@
 import { STAGE_KINDS } from '../stages/registry';
 import { equalizerBand } from '../stages/equalizer/settings';
 import { describe as describeQuantity } from '../stages/definition';
-import { LANE_SCHEMA, newStage, parseLane } from './schema';
+import { LANE_SCHEMA, newStage, parseLane, stageTitle } from './schema';
 
 test('what a file leaves out gets its default', () => {
   const { stages } = parseLane({ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: -6 } }] });
@@ -11,7 +11,7 @@ test('what a file leaves out gets its default', () => {
 });
 
 test.each([
-  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 4/],
+  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 5/],
   [{ schema: 3, crossovers: { frequenciesHz: [900, 300] }, stages: [] }, /Crossovers must rise/],
   [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the impulse response/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'chorus', settings: {} }] }, /kind/],
@@ -65,6 +65,17 @@ test('a new stage is a valid stage with a description for each of its settings',
     expect(parseLane({ schema: LANE_SCHEMA, stages: [stage] }).stages).toEqual([stage]);
   }
   expect(describeQuantity(equalizerBand.shape.frequencyHz)).toMatchObject({ unit: 'Hz', min: 20, max: 20000 });
+});
+
+test('a stage may have a name, which older lanes lack; it is called by its kind otherwise', () => {
+  const stage = { id: 'a', kind: 'limiter', settings: {} };
+  const older = parseLane({ schema: 4, stages: [stage] });
+  expect(older.schema).toBe(LANE_SCHEMA);
+  expect(stageTitle(older.stages[0])).toBe('Limiter');
+  const named = (name: string) => parseLane({ schema: LANE_SCHEMA, stages: [{ ...stage, name }] }).stages[0];
+  expect(stageTitle(named(' Safety limiter '))).toBe('Safety limiter');
+  expect(stageTitle(named(' '))).toBe('Limiter');
+  expect(() => named('x'.repeat(25))).toThrow('The name of a stage may have 24 characters.');
 });
 
 test('a limiter that was saved before it had recoveries and links works as it did', () => {

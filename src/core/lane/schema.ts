@@ -13,10 +13,13 @@ import { stereoSettings } from '../stages/stereo/settings';
 import { trimSettings } from '../stages/trim/settings';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 4;
+export const LANE_SCHEMA = 5;
 export const MAX_STAGES = 12;
 
-const common = { id: z.string().min(1).max(64), on: z.boolean().default(true) };
+/** A stage's own name, as “Safety limiter”; empty stands for the title of its kind. */
+export const stageName = z.string().trim().max(24, 'The name of a stage may have 24 characters.');
+
+const common = { id: z.string().min(1).max(64), name: stageName.optional(), on: z.boolean().default(true) };
 
 export const stageSchema = z.discriminatedUnion('kind', [
   z.strictObject({ ...common, kind: z.literal('trim'), settings: trimSettings }),
@@ -47,13 +50,14 @@ const currentLane = z
 
 /**
  * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, from 2
- * to 3 kinds of stages and the crossovers, from 3 to 4 kinds of stages and settings of the limiter, which have defaults too;
- * older programs would refuse them.
+ * to 3 kinds of stages and the crossovers, from 3 to 4 kinds of stages and settings of the limiter, which have defaults too,
+ * from 4 to 5 names of stages; older programs would refuse them.
  */
 const MIGRATIONS: Record<number, (lane: object) => object> = {
   1: (lane) => ({ ...lane, schema: 2 }),
   2: (lane) => ({ ...lane, schema: 3 }),
   3: (lane) => ({ ...lane, schema: 4 }),
+  4: (lane) => ({ ...lane, schema: 5 }),
 };
 
 function migrated(data: unknown): unknown {
@@ -84,6 +88,11 @@ export function parseLane(data: unknown): Lane {
     path.length > 0 ? `${path.join('.')}: ${message}` : message,
   );
   throw new Error(`The lane cannot be read. ${problems.join(' ')}`);
+}
+
+/** What a stage is called: by its own name, else by the title of its kind. */
+export function stageTitle({ name, kind }: Pick<Stage, 'name' | 'kind'>): string {
+  return name || STAGES[kind].title;
 }
 
 /** A new stage of a kind with its default settings. */

@@ -1,9 +1,8 @@
-import type { Lane, Stage } from '../../core/lane/schema';
+import { newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { describe } from '../../core/stages/definition';
 import { clipperSettings } from '../../core/stages/clipper/settings';
 import { compressorSettings } from '../../core/stages/compressor/settings';
 import { limiterSettings } from '../../core/stages/limiter/settings';
-import { newStage } from '../../core/lane/schema';
 import { STAGES } from '../../core/stages/registry';
 import type { PassResult } from './result';
 
@@ -70,7 +69,7 @@ function driven(lane: Lane, driveDb: number): Driven {
   const changed = { ...stage, settings: { ...stage.settings, [name]: held } } as Stage;
   return {
     lane: { ...lane, stages: lane.stages.map((each, i) => (i === index ? changed : each)) },
-    title: `${STAGES[stage.kind].title}, ${quantity.title.toLowerCase()}`,
+    title: `${stageTitle(stage)}, ${quantity.title.toLowerCase()}`,
   };
 }
 

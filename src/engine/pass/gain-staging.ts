@@ -1,5 +1,4 @@
-import type { Lane } from '../../core/lane/schema';
-import { STAGES } from '../../core/stages/registry';
+import { stageTitle, type Lane } from '../../core/lane/schema';
 import type { JointReading, PassResult } from './result';
 
 /** Loudness and peaks at a joint, with how far the peaks stand above the loudness. */
@@ -36,11 +35,12 @@ export function gainStaging(
   { joints, latencies }: Pick<PassResult, 'joints' | 'latencies'>,
   sampleRate: number,
 ): GainStagingRow[] {
-  return stages.map(({ kind, id, on, settings }, i) => {
+  return stages.map((stage, i) => {
+    const { id, on, settings } = stage;
     const into = figures(joints[i]);
     const out = figures(joints[i + 1]);
     return {
-      stage: STAGES[kind].title,
+      stage: stageTitle(stage),
       id,
       on,
       into,

@@ -10,7 +10,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { describeDestination } from '../../core/deliver/verdict';
 import type { Receipt } from '../../core/deliver/receipt';
-import { STAGES } from '../../core/stages/registry';
+import { stageTitle } from '../../core/lane/schema';
 import type { DeliverySummary } from '../../exchange/delivery';
 import { api } from '../api';
 import { Reading } from '../controls/reading';
@@ -111,7 +111,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
         <dd>
           {lane.stages
             .filter(({ on }) => on)
-            .map(({ kind }) => STAGES[kind].title)
+            .map(stageTitle)
             .join(' → ') || 'no stages: the mix as it came'}
         </dd>
       </Box>

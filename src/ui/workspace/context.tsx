@@ -3,7 +3,8 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
 import type { LiveReadings } from '../../engine/live/protocol';
-import type { WorkspaceSession, WorkspaceState } from './session';
+import type { WorkspaceSession } from './session';
+import type { WorkspaceState } from './workspace-state';
 
 const SessionContext = createContext<WorkspaceSession | null>(null);
 export const SessionProvider = SessionContext.Provider;

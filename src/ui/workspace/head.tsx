@@ -6,18 +6,14 @@ import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Dialog from '@mui/material/Dialog';
-import DialogActions from '@mui/material/DialogActions';
-import DialogContent from '@mui/material/DialogContent';
-import DialogTitle from '@mui/material/DialogTitle';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import TextField from '@mui/material/TextField';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
 import { newVersionSchema } from '../../exchange/version';
+import { NameDialog } from '../shell/name-dialog';
 import { Crumbs } from '../shell/page';
 import { ThemeSwitch } from '../shell/theme-switch';
 import { useSession, useWorkspace } from './context';
@@ -31,18 +27,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const session = useSession();
   const version = useWorkspace((state) => state.version);
   const versions = useWorkspace((state) => state.workspace.versions);
-  const [name, setName] = useState<string | null>(null);
-  const [problem, setProblem] = useState('');
-  const keep = async () => {
-    const checked = newVersionSchema.safeParse({ name });
-    if (!checked.success) return setProblem(checked.error.issues[0].message);
-    try {
-      await session.copyVersion(checked.data.name);
-      setName(null);
-    } catch (error) {
-      setProblem((error as Error).message);
-    }
-  };
+  const [keeping, setKeeping] = useState(false);
   return (
     <>
       <Select
@@ -51,11 +36,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         inputProps={{ 'aria-label': 'Version' }}
         renderValue={() => `Version: ${version.name}`}
         onChange={({ target: { value } }) =>
-          value === KEEP
-            ? (setProblem(''), setName(''))
-            : value === COMPARE
-              ? onCompare()
-              : void session.switchVersion(value)
+          value === KEEP ? setKeeping(true) : value === COMPARE ? onCompare() : void session.switchVersion(value)
         }
         sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
       >
@@ -67,28 +48,17 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         <MenuItem value={KEEP}>Keep this as a new version…</MenuItem>
         <MenuItem value={COMPARE}>Compare versions at one loudness…</MenuItem>
       </Select>
-      <Dialog open={name !== null} onClose={() => setName(null)}>
-        <DialogTitle>Keep as a new version</DialogTitle>
-        <DialogContent sx={{ pt: '8px !important' }}>
-          <TextField
-            autoFocus
-            size="small"
-            label="Name"
-            value={name ?? ''}
-            onChange={({ target }) => setName(target.value)}
-            error={!!problem}
-            helperText={problem || 'Such as “warmer, calmer 3 k”'}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button color="inherit" onClick={() => setName(null)}>
-            Cancel
-          </Button>
-          <Button variant="contained" onClick={() => void keep()}>
-            Keep
-          </Button>
-        </DialogActions>
-      </Dialog>
+      {keeping && (
+        <NameDialog
+          title="Keep as a new version"
+          hint="Such as “warmer, calmer 3 k”"
+          action="Keep"
+          name=""
+          schema={newVersionSchema.shape.name}
+          onName={(name) => session.copyVersion(name)}
+          onClose={() => setKeeping(false)}
+        />
+      )}
     </>
   );
 }

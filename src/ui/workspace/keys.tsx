@@ -40,16 +40,16 @@ const ON_SLIDERS = { enableOnFormTags: ['slider'] } as const;
 export function useKeys(showKeys: () => void, toggleFigures: () => void): void {
   const session = useSession();
   const state = () => session.store.getState();
-  useHotkeys('space', () => state().audio && session.togglePlay(), { preventDefault: true, ...ON_SLIDERS });
-  useHotkeys('x', () => session.listen(state().side === 'mix' ? 'master' : 'mix'), ON_SLIDERS);
-  useHotkeys('c', () => session.listen(state().side === 'change' ? 'master' : 'change'), ON_SLIDERS);
+  useHotkeys('space', () => state().audio && session.listening.togglePlay(), { preventDefault: true, ...ON_SLIDERS });
+  useHotkeys('x', () => session.listening.listen(state().side === 'mix' ? 'master' : 'mix'), ON_SLIDERS);
+  useHotkeys('c', () => session.listening.listen(state().side === 'change' ? 'master' : 'change'), ON_SLIDERS);
   useHotkeys(
     'b',
     () => {
       const { openStage, against, version } = state();
       const stage = version.lane.stages.find(({ id }) => id === openStage);
-      if (against) session.hearWithout(null);
-      else if (stage?.on) session.hearWithout(stage.id);
+      if (against) session.comparison.hearWithout(null);
+      else if (stage?.on) session.comparison.hearWithout(stage.id);
     },
     ON_SLIDERS,
   );
@@ -62,13 +62,13 @@ export function useKeys(showKeys: () => void, toggleFigures: () => void): void {
     ON_SLIDERS,
   );
   useHotkeys('s', () => session.armSweep(!state().sweeping), ON_SLIDERS);
-  useHotkeys('r', () => session.listenToRegion(!state().soloRegion), ON_SLIDERS);
-  useHotkeys('left', () => session.skip(-5));
-  useHotkeys('right', () => session.skip(5));
-  useHotkeys('home', () => session.seek(0));
-  useHotkeys('p', () => session.toLoudest(), ON_SLIDERS);
+  useHotkeys('r', () => session.listening.hearRegion(!state().soloRegion), ON_SLIDERS);
+  useHotkeys('left', () => session.listening.skip(-5));
+  useHotkeys('right', () => session.listening.skip(5));
+  useHotkeys('home', () => session.listening.seek(0));
+  useHotkeys('p', () => session.listening.toLoudest(), ON_SLIDERS);
   useHotkeys('l', () => toggleLoop(session), ON_SLIDERS);
-  useHotkeys('m', () => session.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
+  useHotkeys('m', () => session.listening.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
   useHotkeys(
     '1,2,3,4,5,6,7,8,9',
     ({ key }) => {

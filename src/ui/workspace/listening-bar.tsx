@@ -98,7 +98,7 @@ export function ListeningBar() {
           <IconButton
             aria-label={playing ? 'Pause' : 'Play'}
             disabled={!ready}
-            onClick={() => session.togglePlay()}
+            onClick={() => session.listening.togglePlay()}
             sx={{
               width: 38,
               height: 38,
@@ -129,7 +129,12 @@ export function ListeningBar() {
         </Button>
       </Tooltip>
       <Tooltip title="The 10 s with the highest short-term loudness: everything is worst there (P)">
-        <Button variant="outlined" disabled={!ready} onClick={() => session.toLoudest()} sx={{ flexShrink: 0 }}>
+        <Button
+          variant="outlined"
+          disabled={!ready}
+          onClick={() => session.listening.toLoudest()}
+          sx={{ flexShrink: 0 }}
+        >
           Loudest passage
         </Button>
       </Tooltip>
@@ -139,7 +144,7 @@ export function ListeningBar() {
         size="small"
         value={side}
         aria-label="What is heard"
-        onChange={(_, value: Side | null) => value && session.listen(value)}
+        onChange={(_, value: Side | null) => value && session.listening.listen(value)}
         sx={{
           bgcolor: 'background.paper',
           '& .MuiToggleButton-root': {
@@ -174,7 +179,7 @@ export function ListeningBar() {
         size="small"
         value={monitor}
         inputProps={{ 'aria-label': 'Listen to' }}
-        onChange={({ target }) => session.setMonitor(target.value)}
+        onChange={({ target }) => session.listening.setMonitor(target.value)}
         sx={{ height: 30, fontSize: 13, bgcolor: 'background.paper', width: 92 }}
       >
         {MONITORS.map((value) => (
@@ -193,6 +198,6 @@ export function ListeningBar() {
 export function toggleLoop(session: ReturnType<typeof useSession>): void {
   const { loop, workspace } = session.store.getState();
   const loudest = workspace.mix?.report?.loudest;
-  if (loop) session.setLoop(null);
-  else if (loudest) session.setLoop(loudest);
+  if (loop) session.listening.setLoop(null);
+  else if (loudest) session.listening.setLoop(loudest);
 }

@@ -237,8 +237,8 @@ export function Programme() {
       if (drag) {
         const [start, end] = [Math.min(drag.from, drag.to), Math.max(drag.from, drag.to)];
         // Shorter loops than a tenth of a second are slips of the hand.
-        if (audio && end - start > audio.sampleRate / 10) session.setLoop({ start, end });
-      } else session.seek(frameAt(event.clientX));
+        if (audio && end - start > audio.sampleRate / 10) session.listening.setLoop({ start, end });
+      } else session.listening.seek(frameAt(event.clientX));
       down.current = null;
       setDrag(null);
     },
@@ -257,7 +257,7 @@ export function Programme() {
       data-playing={playing}
       onDoubleClick={() => setZoom(null)}
       onKeyDown={(event) => {
-        if (event.key === 'Home') session.seek(0);
+        if (event.key === 'Home') session.listening.seek(0);
       }}
       sx={{
         position: 'relative',

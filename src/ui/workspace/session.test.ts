@@ -206,7 +206,7 @@ test('mix and master are matched by the full pass when it is there', () => {
 
 test('the view of a track is remembered, and what does not exist any more is left out', async () => {
   session.addStage('limiter', 1);
-  session.setLoop({ start: 100, end: 900 });
+  session.listening.setLoop({ start: 100, end: 900 });
   const opened = state().openStage;
   await jest.advanceTimersByTimeAsync(300);
   const again = new WorkspaceSession({ ...WORKSPACE, versions: [state().version] });
@@ -221,7 +221,7 @@ test('a stage is heard without, matched by what it does until the lane without i
   await jest.advanceTimersByTimeAsync(300);
   const joints = [reading(-20, -6), reading(-23, -9), reading(-14, -1)];
   listeners[0].onResult({ joints, mix: joints[0], master: joints[2] } as PassResult);
-  session.hearWithout('a');
+  session.comparison.hearWithout('a');
   expect(state()).toMatchObject({ against: 'a', side: 'mix', matchEstimated: true });
   expect(lastSent('against')).toMatchObject({ lane: { stages: [{ kind: 'limiter' }] } });
   // The trim lowers by 3 dB.
@@ -229,7 +229,7 @@ test('a stage is heard without, matched by what it does until the lane without i
   expect(passes.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
   listeners[1].onResult({ master: reading(-13, -1) } as PassResult);
   expect(state()).toMatchObject({ matchEstimated: false, match: { mixDb: 0, masterDb: 1 } });
-  session.hearWithout(null);
+  session.comparison.hearWithout(null);
   expect(state()).toMatchObject({ against: null, side: 'master', matchEstimated: false });
   expect(lastSent('against')).toEqual({ type: 'against', lane: null });
   // The mix again.
@@ -239,7 +239,7 @@ test('a stage is heard without, matched by what it does until the lane without i
 test('a compared lane follows the changes of the others; a stage that goes or is off ends the comparison', async () => {
   session.addStage('limiter', 1);
   const limiter = state().openStage!;
-  session.hearWithout(limiter);
+  session.comparison.hearWithout(limiter);
   turn(-4);
   expect(lastSent('against')).toMatchObject({ lane: { stages: [{ settings: { gainDb: -4 } }] } });
   await jest.advanceTimersByTimeAsync(300);
@@ -247,7 +247,7 @@ test('a compared lane follows the changes of the others; a stage that goes or is
   session.toggleStage(limiter);
   expect(state().against).toBeNull();
   session.toggleStage(limiter);
-  session.hearWithout(limiter);
+  session.comparison.hearWithout(limiter);
   session.removeStage(limiter);
   expect(state().against).toBeNull();
 });
@@ -300,10 +300,10 @@ test('the region of the open band is heard while it is wanted, and follows the b
     });
   };
   // Without a band there is no region.
-  session.listenToRegion(true);
+  session.listening.hearRegion(true);
   expect(state().soloRegion).toBe(false);
   bands(500, 4000);
-  session.listenToRegion(true);
+  session.listening.hearRegion(true);
   expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 500 }, { frequencyHz: 500 }] });
   session.openBand(1);
   expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 4000 }, { frequencyHz: 4000 }] });
@@ -370,7 +370,7 @@ test('a crossover moves for the whole lane, bands split and join, and a band is 
   session.splitBand(1);
   expect(crossovers()).toEqual([300, 866, 2500]);
   session.openBand(1);
-  session.listenToRegion(true);
+  session.listening.hearRegion(true);
   expect(sent.at(-1)).toMatchObject({
     type: 'region',
     bands: [
@@ -403,6 +403,7 @@ test('two limiters come as one step, the first of them open', async () => {
   await jest.advanceTimersByTimeAsync(400);
   const { stages } = state().version.lane;
   expect(stages.map(({ kind }) => kind)).toEqual(['trim', 'limiter', 'limiter']);
+  expect(stages.map(({ name }) => name)).toEqual([undefined, 'Colour limiter', 'Safety limiter']);
   expect(stages[1].settings).toMatchObject({ detection: 'sample', emphasis: 'medium' });
   expect(stages[2].settings).toMatchObject({ detection: 'true8', inputGainDb: 0 });
   expect(state().openStage).toBe(stages[1].id);
@@ -410,7 +411,7 @@ test('two limiters come as one step, the first of them open', async () => {
 });
 
 test('what is cut is heard until another stage is opened', () => {
-  session.hearRemoved(4.5);
+  session.listening.hearRemoved(4.5);
   expect(state().hearsRemoved).toBe(true);
   expect(sent.at(-1)).toEqual({ type: 'removed', gainDb: 4.5 });
   session.openStage('a');
@@ -436,4 +437,12 @@ test('a lane is driven to a loudness by passes of its own', async () => {
   answer(-12.01);
   await expect(measured).resolves.toMatchObject({ driveDb: 3, reached: true, plrLu: 11.01 });
   run.close();
+});
+
+test('a stage is called by a name, and by its kind again', async () => {
+  session.nameStage('a', 'Headroom');
+  await jest.advanceTimersByTimeAsync(300);
+  expect(server.saved.at(-1)).toMatchObject({ label: 'Name stage', lane: { stages: [{ name: 'Headroom' }] } });
+  session.nameStage('a', '');
+  expect(state().version.lane.stages).toEqual([TRIM]);
 });

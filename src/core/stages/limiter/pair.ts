@@ -1,17 +1,29 @@
 import { limiterSettings, type LimiterSettings } from './settings';
 
+/** A limiter of the pair: its name and its settings. */
+export interface NamedLimiter {
+  name: string;
+  settings: LimiterSettings;
+}
+
 /**
- * Two limiters in series: the first for character, which is driven and looks at samples alone; the last as a safety for
- * true peaks, which hardly moves.
+ * Two limiters in series: the first for colour, which is driven and looks at samples alone; the last as a safety for true
+ * peaks, which hardly moves.
  */
-export const LIMITER_PAIR: readonly [character: LimiterSettings, safety: LimiterSettings] = [
-  limiterSettings.parse({
-    inputGainDb: 3,
-    lookAheadMs: 2,
-    recovery: 'automatic',
-    emphasis: 'medium',
-    detection: 'sample',
-    linkPercent: 70,
-  }),
-  limiterSettings.parse({ lookAheadMs: 5, recovery: 'fast', detection: 'true8' }),
+export const LIMITER_PAIR: readonly [colour: NamedLimiter, safety: NamedLimiter] = [
+  {
+    name: 'Colour limiter',
+    settings: limiterSettings.parse({
+      inputGainDb: 3,
+      lookAheadMs: 2,
+      recovery: 'automatic',
+      emphasis: 'medium',
+      detection: 'sample',
+      linkPercent: 70,
+    }),
+  },
+  {
+    name: 'Safety limiter',
+    settings: limiterSettings.parse({ lookAheadMs: 5, recovery: 'fast', detection: 'true8' }),
+  },
 ];

@@ -5,7 +5,7 @@ import { CSS } from '@dnd-kit/utilities';
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import type { KeyboardEvent } from 'react';
-import type { Stage } from '../../../core/lane/schema';
+import { stageTitle, type Stage } from '../../../core/lane/schema';
 import { STAGES } from '../../../core/stages/registry';
 import { WET_OFF_DB } from '../../../core/stages/room/settings';
 import { change, count, figure } from '../../format';
@@ -57,7 +57,8 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
   const open = useWorkspace((state) => state.openStage === stage.id);
   const figureText = useFigure(stage, index);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id });
-  const { title, purpose } = STAGES[stage.kind];
+  const { purpose } = STAGES[stage.kind];
+  const title = stageTitle(stage);
 
   const keys = (event: KeyboardEvent) => {
     if (event.altKey && event.key === 'ArrowLeft' && index > 0) session.moveStage(stage.id, index - 1);

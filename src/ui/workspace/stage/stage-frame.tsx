@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Tooltip from '@mui/material/Tooltip';
 import type { ReactNode } from 'react';
-import type { Stage } from '../../../core/lane/schema';
+import { stageTitle, type Stage } from '../../../core/lane/schema';
 import { STAGES } from '../../../core/stages/registry';
 import { figure } from '../../format';
 import { FIGURE_FACE } from '../../theme/theme';
@@ -65,17 +65,16 @@ function InOut({ index }: { index: number }) {
 function HearWithout({ stage }: { stage: Stage }) {
   const session = useSession();
   const compared = useWorkspace((state) => state.against === stage.id);
-  const title = STAGES[stage.kind].title.toLowerCase();
   return (
     <Tooltip
-      title={`Hear the master without this ${title}, at equal loudness; X then switches between without and with, C is the change alone (B)`}
+      title={`Hear the master without “${stageTitle(stage)}”, at equal loudness; X then switches between without and with, C is the change alone (B)`}
     >
       <span>
         <Button
           variant={compared ? 'contained' : 'outlined'}
           aria-pressed={compared}
           disabled={!stage.on}
-          onClick={() => session.hearWithout(compared ? null : stage.id)}
+          onClick={() => session.comparison.hearWithout(compared ? null : stage.id)}
         >
           Hear without
         </Button>
@@ -99,6 +98,7 @@ export function StageFrame({
   children: ReactNode;
 }) {
   const { title, purpose, help } = STAGES[stage.kind];
+  const own = stageTitle(stage);
   return (
     <Box
       component="section"
@@ -116,9 +116,9 @@ export function StageFrame({
         }}
       >
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, pl: 2, pr: 1, height: 34 }}>
-          <Tooltip title={`${purpose}. ${help}`}>
+          <Tooltip title={`${own === title ? '' : `${title}. `}${purpose}. ${help}`}>
             <Box component="h2" tabIndex={0} sx={{ m: 0, fontSize: 14, fontWeight: 650 }}>
-              {title}
+              {own}
             </Box>
           </Tooltip>
           {legend}

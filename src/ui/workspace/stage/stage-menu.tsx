@@ -16,8 +16,9 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
-import { MAX_STAGES, type Stage } from '../../../core/lane/schema';
+import { MAX_STAGES, stageName, stageTitle, type Stage } from '../../../core/lane/schema';
 import { STAGES } from '../../../core/stages/registry';
+import { NameDialog } from '../../shell/name-dialog';
 import { useSession, useWorkspace } from '../context';
 
 type Answer = { severity: 'success' | 'error'; words: string; trackId: string };
@@ -40,7 +41,7 @@ function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>Copy this {STAGES[stage.kind].title.toLowerCase()} to another track</DialogTitle>
+      <DialogTitle>Copy “{stageTitle(stage)}” to another track</DialogTitle>
       <DialogContent>
         {others.length === 0 && 'This release has no other track.'}
         <List aria-label="Tracks">
@@ -79,14 +80,14 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
   const session = useSession();
   const stages = useWorkspace((state) => state.version.lane.stages.length);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [copying, setCopying] = useState(false);
+  const [asking, setAsking] = useState<'copy' | 'name' | null>(null);
   const does = (action: () => void) => () => {
     setAnchor(null);
     action();
   };
   return (
     <>
-      <Tooltip title="Duplicate, copy, move or remove this stage">
+      <Tooltip title="Duplicate, name, copy, move or remove this stage">
         <IconButton size="small" aria-label="Stage menu" onClick={(event) => setAnchor(event.currentTarget)}>
           <MoreIcon fontSize="small" />
         </IconButton>
@@ -95,7 +96,10 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
         <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => session.duplicateStage(stage.id))}>
           <ListItemText primary="Duplicate" secondary="Puts a copy right behind it (D)" />
         </MenuItem>
-        <MenuItem onClick={does(() => setCopying(true))}>
+        <MenuItem onClick={does(() => setAsking('name'))}>
+          <ListItemText primary="Name…" secondary="Says what it is there for, on the ribbon and in tables" />
+        </MenuItem>
+        <MenuItem onClick={does(() => setAsking('copy'))}>
           <ListItemText primary="Copy to another track…" secondary="With its settings, into the lane open there" />
         </MenuItem>
         <MenuItem disabled={index === 0} onClick={does(() => session.moveStage(stage.id, index - 1))}>
@@ -106,7 +110,18 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
         </MenuItem>
         <MenuItem onClick={does(() => session.removeStage(stage.id))}>Remove</MenuItem>
       </Menu>
-      {copying && <CopyDialog stage={stage} onClose={() => setCopying(false)} />}
+      {asking === 'copy' && <CopyDialog stage={stage} onClose={() => setAsking(null)} />}
+      {asking === 'name' && (
+        <NameDialog
+          title={`Name this ${STAGES[stage.kind].title.toLowerCase()}`}
+          hint={`Such as “Safety limiter”; empty stands for “${STAGES[stage.kind].title}”`}
+          action="Name"
+          name={stage.name ?? ''}
+          schema={stageName}
+          onName={(name) => session.nameStage(stage.id, name)}
+          onClose={() => setAsking(null)}
+        />
+      )}
     </>
   );
 }

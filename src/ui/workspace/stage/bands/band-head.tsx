@@ -38,7 +38,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           size="small"
           selected={alone}
           aria-label="Hear only this band"
-          onChange={() => session.listenToRegion(!alone)}
+          onChange={() => session.listening.hearRegion(!alone)}
           sx={{
             ...{ p: '3px', color: 'text.secondary' },
             '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },

@@ -42,7 +42,7 @@ function HearRemoved({ stage }: { stage: Extract<Stage, { kind: 'clipper' }> }) 
   const removed = useWorkspace((state) => state.hearsRemoved);
   const gainDb = stage.settings.inputGainDb + outputGainDb(stage.settings);
   useEffect(() => {
-    if (removed) session.hearRemoved(stage.on ? gainDb : null);
+    if (removed) session.listening.hearRemoved(stage.on ? gainDb : null);
   }, [session, removed, stage.on, gainDb]);
   return (
     <Tooltip title="Hear only what is cut off, at its own level: when music can be made out in it, it is too much">
@@ -51,7 +51,7 @@ function HearRemoved({ stage }: { stage: Extract<Stage, { kind: 'clipper' }> }) 
           variant={removed ? 'contained' : 'outlined'}
           aria-pressed={removed}
           disabled={!stage.on}
-          onClick={() => session.hearRemoved(removed ? null : gainDb)}
+          onClick={() => session.listening.hearRemoved(removed ? null : gainDb)}
         >
           Hear what is cut
         </Button>

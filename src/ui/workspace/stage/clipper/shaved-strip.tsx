@@ -37,7 +37,7 @@ export function ShavedStrip({ index }: { index: number }) {
   }, false);
   const onClick = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect();
-    session.seek(Math.round(((event.clientX - box.left) / box.width) * frames));
+    session.listening.seek(Math.round(((event.clientX - box.left) / box.width) * frames));
   };
   return (
     <canvas

@@ -51,7 +51,7 @@ export function DeEsserStage({ stage, index }: { stage: Extract<Stage, { kind: '
             value="alone"
             size="small"
             selected={alone}
-            onChange={() => session.listenToRegion(!alone)}
+            onChange={() => session.listening.hearRegion(!alone)}
             sx={{
               ...{ py: 0, px: 1, textTransform: 'none', color: 'text.primary', gap: 0.5, lineHeight: '26px' },
               '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },

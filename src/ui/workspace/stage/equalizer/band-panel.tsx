@@ -122,7 +122,7 @@ export function BandPanel({
               selected={alone}
               disabled={band.shape === 'tilt'}
               aria-label="Hear only this region"
-              onChange={() => session.listenToRegion(!alone)}
+              onChange={() => session.listening.hearRegion(!alone)}
               sx={{
                 ...{ p: '3px', color: 'text.secondary' },
                 '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },

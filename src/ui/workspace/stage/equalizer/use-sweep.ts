@@ -50,7 +50,7 @@ export function useSweep(stage: Extract<Stage, { kind: 'equalizer' }>): Sweep {
     possible,
     arm: (on) => session.armSweep(on),
     search(at) {
-      if (frequencyHz === null && !session.store.getState().playing) session.togglePlay();
+      if (frequencyHz === null && !session.store.getState().playing) session.listening.togglePlay();
       setFrequency(at);
       const boost = sweptBoost(at, useSweepSettings.getState());
       session.preview((stages) =>

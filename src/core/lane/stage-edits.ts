@@ -1,0 +1,30 @@
+import { MAX_STAGES, type Stage } from './schema';
+
+/** Stages with others put in at a place; null where that would be more than a lane takes. */
+export function withStagesAt(stages: readonly Stage[], at: number, ...added: Stage[]): Stage[] | null {
+  if (stages.length + added.length > MAX_STAGES) return null;
+  return [...stages.slice(0, at), ...added, ...stages.slice(at)];
+}
+
+/** Stages with one changed. */
+export function withStageChanged(stages: readonly Stage[], id: string, change: (stage: Stage) => Stage): Stage[] {
+  return stages.map((stage) => (stage.id === id ? change(stage) : stage));
+}
+
+/** Stages with one moved to a place among the others; unchanged where it is not there. */
+export function withStageMoved(stages: readonly Stage[], id: string, to: number): Stage[] {
+  const rest = stages.filter((stage) => stage.id !== id);
+  const moved = stages.filter((stage) => stage.id === id);
+  return [...rest.slice(0, to), ...moved, ...rest.slice(to)];
+}
+
+/** The stage that stands in for one that goes: the one behind it, else the one before it. */
+export function neighbourOf(stages: readonly Stage[], id: string): Stage | undefined {
+  const index = stages.findIndex((stage) => stage.id === id);
+  return stages[index + 1] ?? stages[index - 1];
+}
+
+/** Where a stage of another lane comes in: ahead of a limiter at the end, else behind everything. */
+export function placeFor(stages: readonly Stage[], stage: Stage): number {
+  return stages.at(-1)?.kind === 'limiter' && stage.kind !== 'limiter' ? stages.length - 1 : stages.length;
+}

@@ -292,11 +292,7 @@ export class WorkspaceSession {
   }
 
   /** New settings for one stage. */
-  setStage<Kind extends StageKind>(
-    { id }: Extract<Stage, { kind: Kind }>,
-    label: string,
-    settings: Partial<Extract<Stage, { kind: Kind }>['settings']>,
-  ): void {
+  setStage<Kept extends Stage>({ id }: Kept, label: string, settings: Partial<Kept['settings']>): void {
     this.edit(label, (stages) =>
       withStageChanged(stages, id, (stage) => ({ ...stage, settings: { ...stage.settings, ...settings } }) as Stage),
     );

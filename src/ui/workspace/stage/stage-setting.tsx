@@ -7,15 +7,15 @@ import { useSession } from '../context';
 import { StageQuantity } from './stage-quantity';
 
 /** The control of a numeric setting that stands by itself in the settings of a stage. */
-export function StageSetting<Settings extends Stage['settings']>({
+export function StageSetting<Kept extends Stage>({
   stage,
   shape,
   name,
   disabled,
 }: {
-  stage: Stage & { settings: Settings };
-  shape: Record<keyof Settings, z.ZodType>;
-  name: keyof Settings & string;
+  stage: Kept;
+  shape: Record<keyof Kept['settings'], z.ZodType>;
+  name: keyof Kept['settings'] & string;
   disabled?: boolean;
 }) {
   const session = useSession();
@@ -25,7 +25,7 @@ export function StageSetting<Settings extends Stage['settings']>({
       stage={stage.id}
       control={name}
       quantity={quantity}
-      value={stage.settings[name] as number}
+      value={(stage.settings as Record<string, unknown>)[name] as number}
       disabled={disabled}
       onChange={(value) => session.setNumber(stage.id, quantity.title, name, value)}
     />

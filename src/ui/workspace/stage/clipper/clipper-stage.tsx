@@ -7,13 +7,7 @@ import { useEffect } from 'react';
 import { z } from 'zod';
 import type { Stage } from '../../../../core/lane/schema';
 import { CLIP_CURVE_HELP, CLIP_CURVE_TITLES } from '../../../../core/stages/clipper/curves';
-import {
-  CLIP_LINK_HELP,
-  clipperSettings,
-  outputGainDb,
-  type ClipLink,
-  type ClipperSettings,
-} from '../../../../core/stages/clipper/settings';
+import { CLIP_LINK_HELP, clipperSettings, outputGainDb, type ClipLink } from '../../../../core/stages/clipper/settings';
 import { usePalette } from '../../../theme/use-palette';
 import { useSession, useWorkspace } from '../../context';
 import { DistortionPicture } from '../bend/distortion-picture';
@@ -21,9 +15,9 @@ import { OversamplingRows } from '../bend/oversampling-rows';
 import { ChoiceRow } from '../choice-row';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
-import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
+import { useControls } from '../use-controls';
 import { CeilingPicture, useCeilingView } from './ceiling-picture';
 import { Divider } from './divider';
 import { Shaved } from './shaved';
@@ -62,15 +56,11 @@ function HearRemoved({ stage }: { stage: Extract<Stage, { kind: 'clipper' }> }) 
 
 /** The clipper: the wave around the ceiling, what it adds, where it works, and its controls. */
 export function ClipperStage({ stage, index }: { stage: Extract<Stage, { kind: 'clipper' }>; index: number }) {
-  const session = useSession();
   const palette = usePalette();
   const { tab } = useTab();
   const { share } = useCeilingView();
   const { settings } = stage;
-  const set = (label: string, part: Partial<ClipperSettings>) => session.setStage(stage, label, part);
-  const quantity = (name: keyof ClipperSettings, disabled = false) => (
-    <StageSetting stage={stage} shape={clipperSettings.shape} name={name} disabled={disabled} />
-  );
+  const { set, quantity } = useControls(stage, clipperSettings.shape);
   return (
     <StageFrame
       stage={stage}

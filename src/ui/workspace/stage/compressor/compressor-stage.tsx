@@ -9,7 +9,6 @@ import {
   CIRCUIT_HELP,
   compressorSettings,
   type Circuit,
-  type CompressorSettings,
   type DETECTORS,
   type OPERATIONS,
 } from '../../../../core/stages/compressor/settings';
@@ -21,9 +20,9 @@ import { Reductions } from '../dynamics/reductions';
 import { TransferCurve } from '../dynamics/transfer-curve';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
-import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
+import { useControls } from '../use-controls';
 import { CompressionHistory } from './compression-history';
 
 const CIRCUIT_TITLES: Record<Circuit, string> = {
@@ -42,11 +41,6 @@ const DETECTOR_TITLES: Record<(typeof DETECTORS)[number], string> = { peak: 'Pea
 
 const useTab = remembered('compressor-controls', z.object({ tab: z.enum(['main', 'shape', 'key']).default('main') }));
 
-type Numeric = Exclude<
-  keyof CompressorSettings,
-  'circuit' | 'operation' | 'detector' | 'autoRelease' | 'makeupMatched'
->;
-
 /** The compressor: its curve with where the programme is, what it did, and its controls. */
 export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind: 'compressor' }>; index: number }) {
   const session = useSession();
@@ -55,7 +49,6 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
   const { tab } = useTab();
   const { settings } = stage;
   const design = useMemo(() => compressorDesign(settings, sampleRate), [settings, sampleRate]);
-  const set = (label: string, part: Partial<CompressorSettings>) => session.setStage(stage, label, part);
   const output = (level: number) =>
     level + 20 * Math.log10(design.dry + design.wet * 10 ** (-staticReduction(design, level) / 20) || 1e-9);
   const live = () => {
@@ -67,15 +60,7 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
     return { into, out: into + 20 * Math.log10(design.dry + design.wet * gain) };
   };
 
-  const quantity = (name: Numeric) => (
-    <StageSetting
-      key={name}
-      stage={stage}
-      shape={compressorSettings.shape}
-      name={name}
-      disabled={name === 'makeupDb' && settings.makeupMatched}
-    />
-  );
+  const { set, quantity } = useControls(stage, compressorSettings.shape);
   return (
     <StageFrame
       stage={stage}
@@ -134,7 +119,7 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
             on={settings.autoRelease}
             onChange={(autoRelease) => set('Automatic release', { autoRelease })}
           />
-          {quantity('makeupDb')}
+          {quantity('makeupDb', settings.makeupMatched)}
           <SwitchRow
             title="Makeup matched by measurement"
             help="After each full pass the makeup is set so that the stage is as loud out as in: you hear compression, not level."
@@ -145,7 +130,7 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
       )}
       {tab === 'shape' && (
         <>
-          {(['kneeDb', 'rangeDb', 'onsetPercent', 'lookAheadMs', 'mixPercent'] as const).map(quantity)}
+          {(['kneeDb', 'rangeDb', 'onsetPercent', 'lookAheadMs', 'mixPercent'] as const).map((name) => quantity(name))}
           {settings.circuit === 'fet' && quantity('colourPercent')}
         </>
       )}
@@ -165,7 +150,7 @@ export function CompressorStage({ stage, index }: { stage: Extract<Stage, { kind
             titles={DETECTOR_TITLES}
             onChange={(detector) => set('Detector', { detector })}
           />
-          {(['sideChainHighPassHz', 'sideChainTiltDb', 'linkPercent'] as const).map(quantity)}
+          {(['sideChainHighPassHz', 'sideChainTiltDb', 'linkPercent'] as const).map((name) => quantity(name))}
         </>
       )}
     </StageFrame>

@@ -7,7 +7,6 @@ import type { Stage } from '../../../../core/lane/schema';
 import {
   deEsserSettings,
   type DE_ESSER_PARTS,
-  type DeEsserSettings,
   type DETECTIONS,
   type REDUCTIONS,
 } from '../../../../core/stages/de-esser/settings';
@@ -17,7 +16,7 @@ import { ChoiceRow } from '../choice-row';
 import { ReductionHistory } from '../dynamics/reduction-history';
 import { Reductions } from '../dynamics/reductions';
 import { Key, StageFrame } from '../stage-frame';
-import { StageSetting } from '../stage-setting';
+import { useControls } from '../use-controls';
 import { DeEsserPicture } from './de-esser-picture';
 
 const PART_TITLES: Record<(typeof DE_ESSER_PARTS)[number], string> = {
@@ -37,10 +36,7 @@ export function DeEsserStage({ stage, index }: { stage: Extract<Stage, { kind: '
   const palette = usePalette();
   const alone = useWorkspace((state) => state.soloRegion);
   const { settings } = stage;
-  const set = (label: string, part: Partial<DeEsserSettings>) => session.setStage(stage, label, part);
-  const quantity = (name: keyof DeEsserSettings) => (
-    <StageSetting key={name} stage={stage} shape={deEsserSettings.shape} name={name} />
-  );
+  const { set, quantity } = useControls(stage, deEsserSettings.shape);
   return (
     <StageFrame
       stage={stage}
@@ -78,7 +74,7 @@ export function DeEsserStage({ stage, index }: { stage: Extract<Stage, { kind: '
     >
       {quantity('frequencyHz')}
       {settings.detection === 'around' && quantity('q')}
-      {(['thresholdDb', 'rangeDb', 'attackMs', 'releaseMs'] as const).map(quantity)}
+      {(['thresholdDb', 'rangeDb', 'attackMs', 'releaseMs'] as const).map((name) => quantity(name))}
       <ChoiceRow
         title="Listens"
         help="Around the frequency for a voice with one kind of s; above it for breath, hiss and cymbals together."

@@ -8,20 +8,18 @@ import {
   RECOVERY_HELP,
   type EMPHASES,
   type LimiterDetection,
-  type LimiterSettings,
   type Recovery,
 } from '../../../../core/stages/limiter/settings';
 import { usePalette } from '../../../theme/use-palette';
-import { useSession } from '../../context';
 import { CrossoverPhase } from '../bands/crossover-phase';
 import { ChoiceRow } from '../choice-row';
 import { ReductionHistory } from '../dynamics/reduction-history';
 import { Reductions } from '../dynamics/reductions';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
-import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
+import { useControls } from '../use-controls';
 import { LimiterHints } from './limiter-hints';
 
 const RECOVERY_TITLES: Record<Recovery, string> = {
@@ -45,14 +43,10 @@ const useTab = remembered('limiter-controls', z.object({ tab: z.enum(['main', 's
 
 /** Ceiling, drive, and what the gain does about them. */
 export function LimiterStage({ stage, index }: { stage: Extract<Stage, { kind: 'limiter' }>; index: number }) {
-  const session = useSession();
   const palette = usePalette();
   const { tab } = useTab();
   const { settings } = stage;
-  const set = (label: string, part: Partial<LimiterSettings>) => session.setStage(stage, label, part);
-  const quantity = (name: keyof LimiterSettings, disabled = false) => (
-    <StageSetting stage={stage} shape={limiterSettings.shape} name={name} disabled={disabled} />
-  );
+  const { set, quantity } = useControls(stage, limiterSettings.shape);
   return (
     <StageFrame
       stage={stage}

@@ -11,7 +11,6 @@ import {
   saturationSettings,
   type Movement,
   type SATURATION_PARTS,
-  type SaturationSettings,
   type SPLITS,
 } from '../../../../core/stages/saturation/settings';
 import { usePalette } from '../../../theme/use-palette';
@@ -25,9 +24,9 @@ import { ChoiceRow } from '../choice-row';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
-import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
+import { useControls } from '../use-controls';
 import { CurvePicture } from './curve-picture';
 import { HarmonicsPicture } from './harmonics-picture';
 
@@ -62,10 +61,7 @@ export function SaturationStage({ stage, index }: { stage: Extract<Stage, { kind
   );
   const { tab, picture } = useView();
   const { settings } = stage;
-  const set = (label: string, part: Partial<SaturationSettings>) => session.setStage(stage, label, part);
-  const quantity = (name: keyof SaturationSettings, disabled = false) => (
-    <StageSetting stage={stage} shape={saturationSettings.shape} name={name} disabled={disabled} />
-  );
+  const { set, quantity } = useControls(stage, saturationSettings.shape);
   const bandwise = settings.split === 'bands';
   const drawn = bandwise ? { ...settings, driveDb: settings.driveDb + settings.bandDrivesDb[open] } : settings;
   const ofBand = (list: number[], value: number) => list.map((other, i) => (i === open ? value : other));

@@ -5,13 +5,7 @@ import { z } from 'zod';
 import type { Stage } from '../../../../core/lane/schema';
 import { describe } from '../../../../core/stages/definition';
 import { SLOPES } from '../../../../core/stages/equalizer/settings';
-import {
-  bandWidth,
-  MONO_SHAPE_HELP,
-  stereoSettings,
-  type MonoShape,
-  type StereoSettings,
-} from '../../../../core/stages/stereo/settings';
+import { bandWidth, MONO_SHAPE_HELP, stereoSettings, type MonoShape } from '../../../../core/stages/stereo/settings';
 import { Reading } from '../../../controls/reading';
 import { figure } from '../../../format';
 import { usePalette } from '../../../theme/use-palette';
@@ -23,9 +17,9 @@ import { ChoiceRow } from '../choice-row';
 import { remembered } from '../remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
-import { StageSetting } from '../stage-setting';
 import { SwitchRow } from '../switch-row';
 import { TabsRow } from '../tabs-row';
+import { useControls } from '../use-controls';
 import { CorrelationBars, CorrelationOverTime } from './correlation';
 import { Vectorscope } from './vectorscope';
 
@@ -69,10 +63,7 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
   const { tab } = useTab();
   const { settings } = stage;
   const { widthsPercent } = settings;
-  const set = (label: string, part: Partial<StereoSettings>) => session.setStage(stage, label, part);
-  const quantity = (name: keyof StereoSettings, disabled = false) => (
-    <StageSetting stage={stage} shape={stereoSettings.shape} name={name} disabled={disabled} />
-  );
+  const { set, quantity } = useControls(stage, stereoSettings.shape);
   const widths = widthsPercent.slice(0, count);
   return (
     <StageFrame

@@ -182,8 +182,7 @@ test('a delivery that fails its verdict says so plainly', async ({ page }) => {
   await desk.openNewTrack('quiet.wav', both(sine(997, -40, 5, 44100)), 44100);
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Streaming/ }).check();
-  const adjust = page.getByRole('checkbox', { name: /to meet the loudness/ });
-  if (await adjust.isVisible()) await adjust.uncheck();
+  await page.getByRole('checkbox', { name: /Raise by 26\.0 dB.*to meet the loudness/ }).uncheck();
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('this delivery will fail');
   await page.getByRole('button', { name: 'Start delivery' }).click();
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(

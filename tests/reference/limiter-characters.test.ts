@@ -85,7 +85,7 @@ test.each([44100, 192000])('music stays below the ceiling at %i Hz, by 4x and by
   const ways = [
     limiter({ inputGainDb: 9, ceilingDbtp }),
     limiter({ inputGainDb: 9, ceilingDbtp, detection: 'true8' }),
-    LIMITER_PAIR.map((settings) => ({ kind: 'limiter', settings })),
+    LIMITER_PAIR.map((limiter) => ({ kind: 'limiter', ...limiter })),
   ];
   for (const way of ways) {
     const { left } = throughLane(loud, way, rate);

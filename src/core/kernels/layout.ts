@@ -113,15 +113,17 @@ export const INTERPOLATION_DELAY = 16;
 export const ANNEX2_FIRST = 10;
 export const GROUP = 16;
 
-// True-peak meter of one channel; the f32 signal follows: 32 frames of history, then the block.
+// True-peak meter of one channel; the f32 signal follows: 32 frames of history, with those by which the oldest bend around
+// them is known ahead of it, then the block.
 export const TP_PEAK = 0;
 /** u32: interpolated points above full scale. */
 export const TP_OVERS = 4;
 /** f32x4, the loudest sample in one of its lanes. */
 export const TP_SAMPLE_PEAK = 16;
-/** f32x4 of the last two groups: their loudest sample in lane 0, their sharpest bend in lane 2. */
-export const TP_GROUP_1 = 32;
-export const TP_GROUP_2 = 48;
+/** f32 x 4: loudest sample, then sharpest bend where it is known, of the last two groups of 16. */
+export const TP_GROUPS = 32;
+/** Bytes kept ahead of the history. */
+export const TP_BENT = 16;
 export const TP_SIGNAL = 64;
 
 /** Bytes kept in front of each block of a half-band filter of linear phase: 68 frames of f32, more than its taps reach. */
@@ -158,17 +160,15 @@ export const LIM_WINDOW = 56; // u32, frames of the running minimum, a multiple 
 export const LIM_BOX = 60; // u32, frames of each smoothing box
 export const LIM_GAIN = 64; // gain after recovery
 export const LIM_MEMORY = 80; // reduction that is remembered
-export const LIM_SUM_1 = 96;
-export const LIM_SUM_2 = 112;
-export const LIM_LOWEST = 128; // lowest gain applied since the host last set it to 1
-export const LIM_DELAY = 144; // u32, frames
-export const LIM_POSITION = 148; // u32, bytes into the current chunk of the running minimum
-export const LIM_DETECTION = 152; // u32, points between two samples that are looked at: 0, 3 or 7
-export const LIM_FIRST_BOX = 156; // u32, addresses
-export const LIM_SECOND_BOX = 160;
-export const LIM_LEFT = 176; // sides
-export const LIM_RIGHT = 240;
-export const LIM_BYTES = 304;
+export const LIM_LOWEST = 96; // lowest gain applied since the host last set it to 1, in one of its lanes
+export const LIM_DELAY = 112; // u32, frames
+export const LIM_POSITION = 116; // u32, bytes into the current chunk of the running minimum
+export const LIM_DETECTION = 120; // u32, points between two samples that are looked at: 0, 3 or 7
+export const LIM_LEFT = 128; // sides
+export const LIM_RIGHT = 208;
+export const LIM_BYTES = 288;
+/** Steps of the limiter's gain in 1. */
+export const LIM_GRID = 1073741824;
 // A side of the limiter. Where both sides are fully linked, the left one finds the gain for both.
 export const LIM_SIDE_PREFIX = 0; // f32x4
 export const LIM_SIDE_GROUPS = 16; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16
@@ -177,6 +177,10 @@ export const LIM_SIDE_DELAY = 36;
 export const LIM_SIDE_CURRENT = 40;
 export const LIM_SIDE_SUFFIX = 44;
 export const LIM_SIDE_MINIMUM = 48;
+export const LIM_SIDE_FIRST_BOX = 52;
+export const LIM_SIDE_SECOND_BOX = 56;
+export const LIM_SIDE_SUM_1 = 64; // f64: sums of the gains in the boxes, in steps
+export const LIM_SIDE_SUM_2 = 72;
 
 // Transient emphasis: f64 parameters, then states.
 export const EMPH_MOST = 0; // gain beyond 1

@@ -31,20 +31,10 @@ export class DelayLine {
 
   process(left: number, right: number, frames: number): void {
     if (this.most === 0) return;
-    this.turn(this.sides[0] >> 3, left >> 3, frames);
-    this.turn(this.sides[1] >> 3, right >> 3, frames);
-    this.position = (this.position + frames) % this.size;
-  }
-
-  private turn(ring: number, at: number, frames: number): void {
-    const { f64 } = this.context.kernels;
+    const { run } = this.context.kernels;
     const { size, position } = this;
-    const untilEnd = Math.min(frames, size - position);
-    f64.copyWithin(ring + position, at, at + untilEnd);
-    f64.copyWithin(ring, at + untilEnd, at + frames);
-    const from = (position - this.frames + size) % size;
-    const first = Math.min(frames, size - from);
-    f64.copyWithin(at, ring + from, ring + from + first);
-    f64.copyWithin(at + first, ring, ring + frames - first);
+    run.delay(this.sides[0], size, position, this.frames, left, frames);
+    run.delay(this.sides[1], size, position, this.frames, right, frames);
+    this.position = (position + frames) % size;
   }
 }

@@ -3,6 +3,7 @@ export * from './arithmetic';
 export {
   gain, movingGain, crossfade, add, mix, toPairs, toPlanar, addPairs, mixPairs, sumsOfPairs, products, toMidSide, toLeftRight, bounded, extremes, widen,
 } from './levels';
+export { copy, delay } from './delay';
 export { crossover } from './crossover';
 export { cascade, section, kWeightedEnergy } from './filters';
 export { dynamics } from './dynamics';

@@ -7,9 +7,15 @@ const MINUS_SECOND = i64x2(0, i64.MIN_VALUE);
 
 /** x[i] *= gain for both sides. */
 export function gain(s: usize, left: usize, right: usize, frames: usize): void {
-  const g = v128.load(s, GAIN_NOW);
-  for (let i: usize = 0, end = frames << 3; i < end; i += 8) {
-    storePair(left + i, right + i, f64x2.mul(loadPair(left + i, right + i), g));
+  const g = v128.load_splat<f64>(s + GAIN_NOW), h = v128.load_splat<f64>(s + GAIN_NOW + 8);
+  const end = (frames & ~1) << 3;
+  for (let i: usize = 0; i < end; i += 16) {
+    v128.store(left + i, f64x2.mul(v128.load(left + i), g));
+    v128.store(right + i, f64x2.mul(v128.load(right + i), h));
+  }
+  if (frames & 1) {
+    store<f64>(left + end, load<f64>(left + end) * f64x2.extract_lane(g, 0));
+    store<f64>(right + end, load<f64>(right + end) * f64x2.extract_lane(h, 0));
   }
 }
 

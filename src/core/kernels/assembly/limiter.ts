@@ -1,20 +1,15 @@
 // Look-ahead limiter: required gain from interpolated peaks, running minimum (van Herk), recovery, two smoothing boxes.
 import {
-  GROUP, LIM_BOX, LIM_CEILING, LIM_DELAY, LIM_DETECTION, LIM_FIRST_BOX, LIM_GAIN, LIM_HELD, LIM_LEFT, LIM_LINK, LIM_LOWEST,
-  LIM_MEMORY, LIM_MEMORY_FALL, LIM_MEMORY_RISE, LIM_POSITION, LIM_RECOVERY, LIM_RECOVERY_LINK, LIM_RIGHT, LIM_SECOND_BOX,
-  LIM_SIDE_CURRENT, LIM_SIDE_DELAY, LIM_SIDE_DETECT, LIM_SIDE_GROUPS, LIM_SIDE_MINIMUM, LIM_SIDE_PREFIX, LIM_SIDE_SUFFIX,
-  LIM_SUM_1, LIM_SUM_2, LIM_WINDOW, TAPS,
+  GROUP, LIM_BOX, LIM_CEILING, LIM_DELAY, LIM_DETECTION, LIM_GAIN, LIM_GRID, LIM_HELD, LIM_LEFT, LIM_LINK, LIM_LOWEST, LIM_MEMORY,
+  LIM_MEMORY_FALL, LIM_MEMORY_RISE, LIM_POSITION, LIM_RECOVERY, LIM_RECOVERY_LINK, LIM_RIGHT, LIM_SIDE_CURRENT,
+  LIM_SIDE_DELAY, LIM_SIDE_DETECT, LIM_SIDE_FIRST_BOX, LIM_SIDE_GROUPS, LIM_SIDE_MINIMUM, LIM_SIDE_PREFIX,
+  LIM_SIDE_SECOND_BOX, LIM_SIDE_SUFFIX, LIM_SIDE_SUM_1, LIM_SIDE_SUM_2, LIM_WINDOW, TAPS,
 } from '../layout';
-import { loadPair, settled, storePair } from './pairs';
+import { settled } from './pairs';
 import { annex2Peaks, eighthPeaks, finePeaks, groupBend, groupPeak, larger, samplePeaks, toSingle } from './peaks';
 
-/** Gains are rounded to this grid, so that the running sums stay exact in f64 and an idle limiter multiplies by exactly 1. */
-const GRID: f64 = 1073741824;
-
-@inline
-function onGrid(gain: v128): v128 {
-  return f64x2.mul(f64x2.nearest(f64x2.mul(gain, f64x2.splat(GRID))), f64x2.splat(1 / GRID));
-}
+/** Gains are rounded to whole steps, so that the running sums of them stay exact in f64 and an idle limiter multiplies by exactly 1. */
+const GRID: f64 = LIM_GRID;
 
 @inline
 function swapped(a: v128): v128 {
@@ -106,20 +101,19 @@ function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLe
 }
 
 /**
- * Gains of both sides: they fall at once and recover exponentially, at first only to a share of what is remembered; two
- * moving averages round their corners; the result is applied to the delayed signal.
+ * Gains of both sides: they fall at once and recover exponentially, at first only to a share of what is remembered. Leaves
+ * them in steps of the grid behind what the first moving average holds; on the left where they are the same.
  */
-function applyGains(s: usize, left: usize, right: usize, frames: usize): void {
+function recover(s: usize, frames: usize): void {
   const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_MINIMUM);
-  const delayLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_DELAY), delayRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_DELAY);
-  const first: usize = load<u32>(s, LIM_FIRST_BOX), second: usize = load<u32>(s, LIM_SECOND_BOX);
-  const boxBytes: usize = load<u32>(s, LIM_BOX) << 4, perBox = f64x2.splat(1 / <f64>load<u32>(s, LIM_BOX)), one = f64x2.splat(1);
+  const boxBytes: usize = load<u32>(s, LIM_BOX) << 3;
+  const left = <usize>load<u32>(s, LIM_LEFT + LIM_SIDE_FIRST_BOX) + boxBytes, right = <usize>load<u32>(s, LIM_RIGHT + LIM_SIDE_FIRST_BOX) + boxBytes;
+  const one = f64x2.splat(1), grid = f64x2.splat(GRID);
   const share = v128.load_splat<f64>(s + LIM_RECOVERY), keep = f64x2.sub(one, share), held = v128.load_splat<f64>(s + LIM_HELD);
   const apart = minimumLeft != minimumRight, remembers = load<f64>(s, LIM_HELD) > 0;
   const link = v128.load_splat<f64>(s + LIM_LINK), recoveryLink = v128.load_splat<f64>(s + LIM_RECOVERY_LINK);
   const rise = v128.load_splat<f64>(s + LIM_MEMORY_RISE), fall = v128.load_splat<f64>(s + LIM_MEMORY_FALL);
   let gain = v128.load(s, LIM_GAIN), remembered = v128.load(s, LIM_MEMORY);
-  let sum1 = v128.load(s, LIM_SUM_1), sum2 = v128.load(s, LIM_SUM_2), lowest = v128.load(s, LIM_LOWEST);
   for (let i: usize = 0; i < frames; i++) {
     let need = f64x2.promote_low_f32x4(v128.load32_lane(minimumRight + (i << 2), v128.load32_zero(minimumLeft + (i << 2)), 1));
     if (apart) need = towards(need, f64x2.pmin(need, swapped(need)), link);
@@ -131,23 +125,46 @@ function applyGains(s: usize, left: usize, right: usize, frames: usize): void {
       const reduction = f64x2.sub(one, gain);
       remembered = towards(remembered, reduction, v128.bitselect(rise, fall, f64x2.gt(reduction, remembered)));
     }
-    const released = onGrid(gain), at = first + (i << 4), then = second + (i << 4);
-    sum1 = f64x2.add(sum1, f64x2.sub(released, v128.load(at)));
-    v128.store(at + boxBytes, released);
-    const smooth = onGrid(f64x2.mul(sum1, perBox));
-    sum2 = f64x2.add(sum2, f64x2.sub(smooth, v128.load(then)));
-    v128.store(then + boxBytes, smooth);
-    const applied = onGrid(f64x2.mul(sum2, perBox));
-    lowest = f64x2.pmin(lowest, applied);
-    storePair(left + (i << 3), right + (i << 3), f64x2.mul(loadPair(delayLeft + (i << 3), delayRight + (i << 3)), applied));
+    const steps = f64x2.nearest(f64x2.mul(gain, grid));
+    v128.store_lane<f64>(left + (i << 3), steps, 0);
+    if (apart) v128.store_lane<f64>(right + (i << 3), steps, 1);
   }
   v128.store(s, gain, LIM_GAIN);
   v128.store(s, settled(remembered), LIM_MEMORY);
-  v128.store(s, sum1, LIM_SUM_1);
-  v128.store(s, sum2, LIM_SUM_2);
+}
+
+/** The sum so far with each of two values added, the first to both. */
+@inline
+function runningSums(sum: f64, two: v128): v128 {
+  return f64x2.add(f64x2.splat(sum), f64x2.add(two, v128.shuffle<f64>(f64x2.splat(0), two, 0, 2)));
+}
+
+/**
+ * Rounds the corners of a side's gain by two moving averages and applies it to the delayed signal of that side, and with
+ * `other` to that of the other too.
+ */
+function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, frames: usize): void {
+  const first: usize = load<u32>(side, LIM_SIDE_FIRST_BOX), second: usize = load<u32>(side, LIM_SIDE_SECOND_BOX);
+  const delayed: usize = load<u32>(side, LIM_SIDE_DELAY), otherDelayed: usize = load<u32>(other ? other : side, LIM_SIDE_DELAY);
+  const boxBytes: usize = load<u32>(s, LIM_BOX) << 3, perBox = f64x2.splat(1 / <f64>load<u32>(s, LIM_BOX)), perStep = f64x2.splat(1 / GRID);
+  let sum1 = load<f64>(side, LIM_SIDE_SUM_1), sum2 = load<f64>(side, LIM_SIDE_SUM_2), lowest = v128.load(s, LIM_LOWEST);
+  for (let i: usize = 0; i < frames << 3; i += 16) {
+    const sums = runningSums(sum1, f64x2.sub(v128.load(first + boxBytes + i), v128.load(first + i)));
+    sum1 = f64x2.extract_lane(sums, 1);
+    const smooth = f64x2.nearest(f64x2.mul(sums, perBox));
+    const sumsOfSmooth = runningSums(sum2, f64x2.sub(smooth, v128.load(second + i)));
+    sum2 = f64x2.extract_lane(sumsOfSmooth, 1);
+    v128.store(second + boxBytes + i, smooth);
+    const gain = f64x2.mul(f64x2.nearest(f64x2.mul(sumsOfSmooth, perBox)), perStep);
+    lowest = f64x2.pmin(lowest, gain);
+    v128.store(x + i, f64x2.mul(v128.load(delayed + i), gain));
+    if (other) v128.store(y + i, f64x2.mul(v128.load(otherDelayed + i), gain));
+  }
+  store<f64>(side, sum1, LIM_SIDE_SUM_1);
+  store<f64>(side, sum2, LIM_SIDE_SUM_2);
   v128.store(s, lowest, LIM_LOWEST);
-  memory.copy(first, first + (frames << 4), boxBytes);
-  memory.copy(second, second + (frames << 4), boxBytes);
+  memory.copy(first, first + (frames << 3), boxBytes);
+  memory.copy(second, second + (frames << 3), boxBytes);
 }
 
 /** The newest block of a side behind what was detected and delayed before. */
@@ -170,10 +187,13 @@ export function limiter(s: usize, left: usize, right: usize, frames: usize, onLe
   const delayBytes: usize = load<u32>(s, LIM_DELAY) << 3, linked = load<f64>(s, LIM_LINK) == 1;
   take(s + LIM_LEFT, left, delayBytes, frames);
   take(s + LIM_RIGHT, right, delayBytes, frames);
-  const position = runningMinimum(s, s + LIM_LEFT, linked ? s + LIM_RIGHT : 0, frames, onLevel, onBend);
+  const other = linked ? s + LIM_RIGHT : 0;
+  const position = runningMinimum(s, s + LIM_LEFT, other, frames, onLevel, onBend);
   if (!linked) runningMinimum(s, s + LIM_RIGHT, 0, frames, onLevel, onBend);
   store<u32>(s, position, LIM_POSITION);
-  applyGains(s, left, right, frames);
+  recover(s, frames);
+  applyGain(s, s + LIM_LEFT, left, other, right, frames);
+  if (!linked) applyGain(s, s + LIM_RIGHT, right, 0, right, frames);
   advance(s + LIM_LEFT, delayBytes, frames);
   advance(s + LIM_RIGHT, delayBytes, frames);
 }

@@ -172,8 +172,9 @@ class LinearCut extends Cut {
   }
 
   private copy(from: readonly [number, number], to: readonly [number, number]): void {
-    const { f64 } = this.context.kernels;
-    for (const side of [0, 1]) f64.copyWithin(to[side] >> 3, from[side] >> 3, (from[side] + GRAIN_BYTES) >> 3);
+    const { run } = this.context.kernels;
+    run.copy(from[0], to[0], GRAIN);
+    run.copy(from[1], to[1], GRAIN);
   }
 }
 

@@ -60,6 +60,7 @@ export class PeakLimiter {
       this.word(side + layout.LIM_SIDE_SUFFIX, this.ones(window + 4));
       const prefix = (this.state + side + layout.LIM_SIDE_PREFIX) >> 2;
       kernels.f32.fill(1, prefix, prefix + 4);
+      this.openBoxes(side);
       if (side === layout.LIM_LEFT || !this.linked)
         this.word(side + layout.LIM_SIDE_MINIMUM, kernels.allocate(maxFrames * 4));
     }
@@ -68,15 +69,6 @@ export class PeakLimiter {
         layout.LIM_RIGHT + layout.LIM_SIDE_MINIMUM,
         kernels.u32[(this.state + layout.LIM_LEFT + layout.LIM_SIDE_MINIMUM) >> 2],
       );
-    for (const [field, sum] of [
-      [layout.LIM_FIRST_BOX, layout.LIM_SUM_1],
-      [layout.LIM_SECOND_BOX, layout.LIM_SUM_2],
-    ]) {
-      const address = kernels.allocate((this.box + maxFrames) * 16);
-      kernels.f64.fill(1, address >> 3, (address >> 3) + 2 * this.box);
-      this.word(field, address);
-      this.both(sum, this.box);
-    }
     this.both(layout.LIM_GAIN, 1);
     this.both(layout.LIM_LOWEST, 1);
     this.write(design);
@@ -113,6 +105,20 @@ export class PeakLimiter {
     this.value(layout.LIM_MEMORY_RISE, memory ? share(memory.riseMs) : 0);
     this.value(layout.LIM_MEMORY_FALL, memory ? share(memory.fallMs) : 0);
     this.word(layout.LIM_DETECTION, POINTS[detection]);
+  }
+
+  /** Fills both moving averages of a side with gains of 1. */
+  private openBoxes(side: number): void {
+    const { kernels, maxFrames } = this.context;
+    for (const [field, sum] of [
+      [layout.LIM_SIDE_FIRST_BOX, layout.LIM_SIDE_SUM_1],
+      [layout.LIM_SIDE_SECOND_BOX, layout.LIM_SIDE_SUM_2],
+    ]) {
+      const address = kernels.allocate((this.box + maxFrames) * 8);
+      kernels.f64.fill(layout.LIM_GRID, address >> 3, (address >> 3) + this.box);
+      this.word(side + field, address);
+      this.value(side + sum, this.box * layout.LIM_GRID);
+    }
   }
 
   private boxFrames({ lookAheadMs }: PeakLimiterDesign): number {

@@ -28,6 +28,8 @@ export interface PathDesign {
   /** 0 to 1, of the first and the second side. */
   amounts: [first: number, second: number];
   midSide: boolean;
+  /** Whether nothing of the dry sound is ever heard. */
+  wetOnly: boolean;
   before: Biquad | null;
   /** Behind the curve: what stands still taken out, and tone. */
   after: Biquad[];
@@ -69,25 +71,28 @@ function tilt(db: number, sampleRate: number): Biquad | null {
 
 /** What a stage's settings mean for the whole signal, or for one of its bands. */
 export function pathDesign(settings: SaturationSettings, sampleRate: number, band: number | null): PathDesign {
-  const { part, mixPercent, toneBeforeDb, toneUndone, protectBelowHz, biasPercent, curve } = settings;
+  const { part, mixPercent, toneBeforeDb, toneUndone, protectBelowHz, biasPercent, curve, movement } = settings;
   const share = band === null ? 1 : settings.bandAmountsPercent[band] / 100;
   const amount = (mixPercent / 100) * share;
   const radians = (hz: number) => (2 * Math.PI * hz) / sampleRate;
   const before = tilt(toneBeforeDb, sampleRate);
   const tone = toneUndone ? before && inverse(before) : tilt(settings.toneAfterDb, sampleRate);
+  const amounts: PathDesign['amounts'] = [part === 'side' ? 0 : amount, part === 'mid' ? 0 : amount];
+  const high =
+    protectBelowHz > UNPROTECTED_HZ
+      ? butterworthQs(PROTECTION_ORDER).map((q) => matched(highPassPrototype(q), radians(protectBelowHz)))
+      : [];
   const odd = CURVES.indexOf(curve) <= CURVES.indexOf('oddLate') && biasPercent === 0;
   const still = odd ? null : matched(highPassPrototype(Math.SQRT1_2), radians(STILL_HZ));
   return {
     curve: CURVES.indexOf(curve),
     ...curveScale(settings, band === null ? 0 : settings.bandDrivesDb[band]),
-    amounts: [part === 'side' ? 0 : amount, part === 'mid' ? 0 : amount],
+    amounts,
     midSide: part !== 'stereo',
+    wetOnly: movement === 'still' && amounts[0] === 1 && amounts[1] === 1 && high.length === 0,
     before,
     after: [still, tone].filter((section) => section !== null),
-    high:
-      protectBelowHz > UNPROTECTED_HZ
-        ? butterworthQs(PROTECTION_ORDER).map((q) => matched(highPassPrototype(q), radians(protectBelowHz)))
-        : [],
+    high,
     makeup: amplitude(settings.makeupDb),
   };
 }

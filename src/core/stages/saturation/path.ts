@@ -79,13 +79,16 @@ export class SaturationPath implements OversampledWork {
       if (design.makeup !== 1) run.gain(this.makeup, left, right, QUANTUM);
       return;
     }
+    if (design.wetOnly) {
+      this.bend(left, right);
+      if (design.makeup !== 1) run.gain(this.makeup, left, right, QUANTUM);
+      return;
+    }
     if (design.midSide) run.toMidSide(left, right, QUANTUM);
     this.copy(left, right, wet);
     dry.process(left, right, QUANTUM);
     this.high.process(wet[0], wet[1], QUANTUM);
-    this.before.process(wet[0], wet[1], QUANTUM);
-    this.oversampler.process(wet[0], wet[1], this);
-    this.after.process(wet[0], wet[1], QUANTUM);
+    this.bend(wet[0], wet[1]);
     if (design.high.length > 0) {
       this.copy(left, right, low);
       this.highBehind.process(low[0], low[1], QUANTUM);
@@ -102,6 +105,12 @@ export class SaturationPath implements OversampledWork {
     if (design.makeup !== 1) run.gain(this.makeup, left, right, QUANTUM);
   }
 
+  private bend(left: number, right: number): void {
+    this.before.process(left, right, QUANTUM);
+    this.oversampler.process(left, right, this);
+    this.after.process(left, right, QUANTUM);
+  }
+
   work(left: number, right: number, frames: number): void {
     const { run } = this.context.kernels;
     const [first, second] = this.design!.amounts;
@@ -110,8 +119,8 @@ export class SaturationPath implements OversampledWork {
   }
 
   private copy(left: number, right: number, to: readonly [left: number, right: number]): void {
-    const { f64 } = this.context.kernels;
-    f64.copyWithin(to[0] >> 3, left >> 3, (left >> 3) + QUANTUM);
-    f64.copyWithin(to[1] >> 3, right >> 3, (right >> 3) + QUANTUM);
+    const { run } = this.context.kernels;
+    run.copy(left, to[0], QUANTUM);
+    run.copy(right, to[1], QUANTUM);
   }
 }

@@ -37,16 +37,18 @@ export interface KernelExports {
   addProduct(sum: number, x: number, h: number, size: number): void;
   conjugated(x: number, out: number, mirror: number, size: number): void;
   kWeightedEnergy(state: number, left: number, right: number, frames: number): void;
-  truePeak(
-    state: number,
+  truePeak(state: number, x: number, frames: number, onLevel: number, onBend: number): void;
+  upsample(x: number, out: number, taps: number, count: number, late: number, frames: number): void;
+  downsample(
     x: number,
+    even: number,
+    odd: number,
+    out: number,
+    taps: number,
+    count: number,
+    late: number,
     frames: number,
-    onLevel: number,
-    onBend: number,
-    onLevelAlone: number,
   ): void;
-  upsample(x: number, out: number, taps: number, count: number, frames: number): void;
-  downsample(x: number, even: number, odd: number, out: number, taps: number, count: number, frames: number): void;
   upsampleAllPass(
     state: number,
     count: number,
@@ -104,11 +106,8 @@ const MEMORY_BYTES = 128 * 1024 * 1024;
 
 let compiled: WebAssembly.Module | undefined;
 
-/**
- * What bounds interpolated points: times the loudest sample of their window and times the sharpest bend there, together; or
- * times the loudest sample alone.
- */
-export type PeakBounds = readonly [onLevel: number, onBend: number, onLevelAlone: number];
+/** What bounds interpolated points: times the loudest sample, and times the sharpest bend, of their window. */
+export type PeakBounds = readonly [onLevel: number, onBend: number];
 
 /**
  * Bounds of an interpolator. Every tap but the newest, whose bend is not known yet, reads its sample as the average
@@ -125,10 +124,9 @@ export function peakBounds(phases: readonly (readonly number[])[]): PeakBounds {
         { length: taps.length + 1 },
         (_, i) => ((known[i] ?? 0) + 2 * (known[i - 1] ?? 0) + (known[i - 2] ?? 0)) / 4,
       );
-      return [size(averaged) + Math.abs(taps[taps.length - 1]), size(known), size(taps)];
+      return [size(averaged) + Math.abs(taps[taps.length - 1]), size(known)];
     });
-  const most = (bound: number) => room * Math.max(...each.map((bounds) => bounds[bound]));
-  return [most(0), most(1), most(2)];
+  return [room * Math.max(...each.map(([level]) => level)), room * Math.max(...each.map(([, bend]) => bend))];
 }
 
 export const FINE_BOUNDS = peakBounds(FINE_PHASES);

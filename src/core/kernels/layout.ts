@@ -113,21 +113,19 @@ export const INTERPOLATION_DELAY = 16;
 export const ANNEX2_FIRST = 10;
 export const GROUP = 16;
 
-// True-peak meter of one channel; the f32 signal follows: 32 frames of history, with those by which the oldest bend around
-// them is known ahead of it, then the block.
+// True-peak meter of one channel; the f32 signal follows: 32 frames of history, then the block.
 export const TP_PEAK = 0;
 /** u32: interpolated points above full scale. */
 export const TP_OVERS = 4;
 /** f32x4, the loudest sample in one of its lanes. */
 export const TP_SAMPLE_PEAK = 16;
-/** f32 x 4: loudest sample, then sharpest bend where it is known, of the last two groups of 16. */
-export const TP_GROUPS = 32;
-/** Bytes kept ahead of the history. */
-export const TP_BENT = 16;
+/** f32x4 of the last two groups: their loudest sample in lane 0, their sharpest bend in lane 2. */
+export const TP_GROUP_1 = 32;
+export const TP_GROUP_2 = 48;
 export const TP_SIGNAL = 64;
 
-/** Bytes kept in front of each block of a half-band filter of linear phase: 68 frames of f32, more than its taps reach. */
-export const HALF_BAND_HISTORY = 272;
+/** Bytes kept in front of each block of a half-band filter of linear phase: 64 frames of f32, more than its taps reach. */
+export const HALF_BAND_HISTORY = 256;
 // An all-pass section: its coefficient, what went in last and what came out; each an f64x2.
 export const ALL_PASS_BYTES = 48;
 

@@ -23,8 +23,9 @@ export class PeakMeter {
   add(left: number, right: number, frames: number): void {
     if (frames % GROUP !== 0) throw new RangeError('Peaks are measured in multiples of 16 frames.');
     const { run } = this.kernels;
-    run.truePeak(this.states[0], left, frames, ...FINE_BOUNDS);
-    run.truePeak(this.states[1], right, frames, ...FINE_BOUNDS);
+    const [onLevel, onBend] = FINE_BOUNDS;
+    run.truePeak(this.states[0], left, frames, onLevel, onBend);
+    run.truePeak(this.states[1], right, frames, onLevel, onBend);
   }
 
   /** Linear, of the samples as f32. */

@@ -1,10 +1,23 @@
 import { arithmetic } from './arithmetic';
-import { besselI0 } from './bessel';
 
-/** Taps of the odd phase of the half-band filter of each doubling, from the first on; the even phase is one delay. */
-const TAPS_OF_DOUBLING = [64, 16, 12, 8] as const;
-/** Kaiser's β of each: as much stopband as the taps give where it is needed. */
-const BETA_OF_DOUBLING = [9.2, 10, 12, 9.4] as const;
+/**
+ * Odd phase of the half-band filter of each doubling, from its middle outwards; the even phase is one delay. Equiripple by
+ * the exchange of Parks and McClellan (computed with SciPy): flat within 0.0002 dB to 20 kHz of 44.1 kHz, and 92 dB down
+ * where that would come back.
+ */
+const HALVES_OF_DOUBLING: readonly (readonly number[])[] = [
+  [
+    0.635921508, -0.210119961, 0.123873254, -0.08617077, 0.064690922, -0.050628158, 0.04060246, -0.033041078,
+    0.027114211, -0.022342846, 0.018430678, -0.015183745, 0.01246871, -0.010189761, 0.008275187, -0.00666922,
+    0.005326962, -0.004211178, 0.003290203, -0.002536589, 0.001926198, -0.001437657, 0.001051955, -0.000752171,
+    0.000523353, -0.000352325, 0.000227632, -0.000139372, 0.000079174, -0.000050283,
+  ],
+  [0.613837933, -0.152049265, 0.048782918, -0.012285415, 0.001726367],
+  [0.589621649, -0.103359384, 0.013748334],
+  [0.56398386, -0.064007635],
+];
+/** Frames by which each is late: half its taps, and in the last ones so many more that every factor is late by whole frames. */
+const LATE_OF_DOUBLING = [30, 5, 4, 4] as const;
 
 /** All-pass sections of each doubling of least latency, and the width of its transition as a share of its own rate. */
 const ALL_PASSES_OF_DOUBLING = [
@@ -14,22 +27,18 @@ const ALL_PASSES_OF_DOUBLING = [
   [2, 0.4375],
 ] as const;
 
-/**
- * Odd phase of a half-band interpolator of linear phase, an even number of symmetric taps that sum to 1: a Kaiser-windowed
- * sinc. `doubling` counts from 0, which has the narrowest transition: flat to 20 kHz of 44.1 kHz.
- */
-export function linearHalfBand(doubling: number): number[] {
-  const count = TAPS_OF_DOUBLING[doubling];
-  const beta = BETA_OF_DOUBLING[doubling];
-  const taps = Array.from({ length: count }, (_, k) => {
-    const distance = k - (count - 1) / 2;
-    const place = distance / (count / 2);
-    const sign = Math.abs(distance - 0.5) % 2 === 0 ? 1 : -1;
-    const window = besselI0(beta * Math.sqrt(1 - place * place)) / besselI0(beta);
-    return (sign * window) / (Math.PI * distance);
-  });
-  const sum = taps.reduce((a, b) => a + b, 0);
-  return taps.map((tap) => tap / sum);
+/** A half-band interpolator of linear phase. */
+export interface LinearHalfBand {
+  /** Odd phase: an even number of symmetric taps. */
+  taps: number[];
+  /** Frames by which it is late, half its taps at least. */
+  late: number;
+}
+
+/** Filter of a doubling; counted from 0, which has the narrowest transition. */
+export function linearHalfBand(doubling: number): LinearHalfBand {
+  const half = HALVES_OF_DOUBLING[doubling];
+  return { taps: [...[...half].reverse(), ...half], late: LATE_OF_DOUBLING[doubling] };
 }
 
 /**
@@ -69,7 +78,7 @@ export function halfBandLatency(phase: 'linear' | 'least', doublings: number): n
     // At 0 Hz an all-pass section is late by (1 − a) / (1 + a) of its frames.
     const own =
       phase === 'linear'
-        ? TAPS_OF_DOUBLING[doubling]
+        ? 2 * LATE_OF_DOUBLING[doubling]
         : leastLatencyHalfBand(doubling).reduce((sum, a) => sum + (1 - a) / (1 + a), 0.5);
     frames += own / 2 ** doubling;
   }

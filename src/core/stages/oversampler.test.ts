@@ -51,7 +51,7 @@ describe.each([0, 1, 2, 3])('the half-band filters of doubling %i', (doubling) =
   const steps = Array.from({ length: 401 }, (_, i) => (edge * i) / 400);
 
   test('linear phase: ripple below 0.0003 dB, stopband below −90 dB', () => {
-    const taps = linearHalfBand(doubling);
+    const { taps } = linearHalfBand(doubling);
     const size = (f: number) =>
       abs(0.5 + 0.5 * taps.reduce((sum, tap, k) => sum + tap * cos(2 * PI * f * (2 * k - (taps.length - 1))), 0));
     for (const f of steps) {

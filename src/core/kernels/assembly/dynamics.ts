@@ -37,10 +37,10 @@ function swapped(a: v128): v128 {
   return v128.shuffle<f64>(a, a, 1, 0);
 }
 
-/** a + share · (b − a) */
+/** a + share · (b − a), as a · (1 − share) + b · share: what a waits for is shorter. */
 @inline
 function towards(a: v128, b: v128, share: v128): v128 {
-  return f64x2.add(a, f64x2.mul(share, f64x2.sub(b, a)));
+  return f64x2.add(f64x2.mul(a, f64x2.sub(f64x2.splat(1), share)), f64x2.mul(b, share));
 }
 
 /** Running mean square of what is detected. */
@@ -173,30 +173,40 @@ function gains(s: usize, together: bool): void {
   store<f64>(s, min(load<f64>(s, DYN_LOWEST), most), DYN_LOWEST);
 }
 
+/** One frame through the gain and the odd curve. */
+@inline
+function colouredFrame(p: usize, gain: v128, dry: v128, wet: v128, colour: v128): void {
+  const one = f64x2.splat(1), x = v128.load(p), u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
+  const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
+  v128.store(p, f64x2.mul(x, multiplyAdd(wet, f64x2.mul(gain, f64x2.sub(one, bent)), dry)));
+}
+
 /**
- * Applies the gain g, which goes straight from look to look: x · (dry + wet · g), or with colour the odd curve
+ * Applies the gain g, which goes straight from look to look of four frames: x · (dry + wet · g), or with colour the odd curve
  * x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x.
  */
 function apply(s: usize, pairs: usize, together: bool): void {
-  const one = f64x2.splat(1), dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
+  const dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
   const coloured = load<f64>(s, DYN_COLOUR) > 0, perFrame = f64x2.splat(1.0 / DYN_LOOK_FRAMES);
   let gain = v128.load(s, DYN_GAIN), p = pairs;
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
     const target = together ? v128.load_splat<f64>(LOOKS + (i << 3)) : v128.load(LOOKS + (i << 4));
-    const step = f64x2.mul(f64x2.sub(target, gain), perFrame);
-    for (let k: usize = 0; k < <usize>DYN_LOOK_FRAMES; k++) {
-      gain = f64x2.add(gain, step);
-      const x = v128.load(p);
-      let share = gain;
-      if (coloured) {
-        const u = f64x2.mul(gain, x), square = f64x2.mul(u, u);
-        const bent = f64x2.div(f64x2.mul(f64x2.mul(colour, f64x2.sub(one, gain)), square), f64x2.add(one, square));
-        share = f64x2.mul(gain, f64x2.sub(one, bent));
-      }
-      v128.store(p, f64x2.mul(x, multiplyAdd(wet, share, dry)));
-      p += 16;
+    const step = f64x2.mul(f64x2.sub(target, gain), perFrame), twoSteps = f64x2.add(step, step);
+    const second = f64x2.add(gain, twoSteps);
+    if (coloured) {
+      colouredFrame(p, f64x2.add(gain, step), dry, wet, colour);
+      colouredFrame(p + 16, second, dry, wet, colour);
+      colouredFrame(p + 32, f64x2.add(second, step), dry, wet, colour);
+      colouredFrame(p + 48, target, dry, wet, colour);
+    } else {
+      // What lies between is a straight line too.
+      const shareStep = f64x2.mul(wet, step), share = multiplyAdd(wet, second, dry);
+      v128.store(p, f64x2.mul(v128.load(p), f64x2.sub(share, shareStep)));
+      v128.store(p, f64x2.mul(v128.load(p, 16), share), 16);
+      v128.store(p, f64x2.mul(v128.load(p, 32), f64x2.add(share, shareStep)), 32);
+      v128.store(p, f64x2.mul(v128.load(p, 48), multiplyAdd(wet, target, dry)), 48);
     }
-    // Exactly: sums of steps round.
+    p += 64;
     gain = target;
   }
   v128.store(s, gain, DYN_GAIN);

@@ -29,15 +29,15 @@ const SUMS = memory.data(64, 16);
 
 /**
  * Doubles the rate of one side by a half-band filter of linear phase: between each two frames one more. `x` is the newest
- * block, with the frames before it lying in front, which this moves on; the filter has `count` taps, frames are a multiple
- * of 16.
+ * block, with the frames before it lying in front, which this moves on; the filter has `count` taps and is `late` frames
+ * late, frames are a multiple of 16.
  */
-export function upsample(x: usize, out: usize, taps: usize, count: usize, frames: usize): void {
-  const late = count << 1;
+export function upsample(x: usize, out: usize, taps: usize, count: usize, late: usize, frames: usize): void {
+  const lateBytes = late << 2, spare = lateBytes - (count << 1);
   for (let i: usize = 0; i < frames << 2; i += 64) {
-    symmetricSums(x + i, taps, count);
+    symmetricSums(x + i - spare, taps, count);
     for (let k: usize = 0; k < 64; k += 16) {
-      const own = v128.load(x + i + k - late), between = v128.load(SUMS + k);
+      const own = v128.load(x + i + k - lateBytes), between = v128.load(SUMS + k);
       v128.store(out + ((i + k) << 1), v128.shuffle<f32>(own, between, 0, 4, 1, 5));
       v128.store(out + ((i + k) << 1), v128.shuffle<f32>(own, between, 2, 6, 3, 7), 16);
     }
@@ -49,17 +49,17 @@ export function upsample(x: usize, out: usize, taps: usize, count: usize, frames
  * Halves the rate of one side by the same filter. `even` and `odd` are where the two phases of x are put, each behind its
  * own history; frames as they come out.
  */
-export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: usize, count: usize, frames: usize): void {
+export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: usize, count: usize, late: usize, frames: usize): void {
   for (let i: usize = 0; i < frames << 2; i += 16) {
     const a = v128.load(x + (i << 1)), b = v128.load(x + (i << 1), 16);
     v128.store(even + i, v128.shuffle<f32>(a, b, 0, 2, 4, 6));
     v128.store(odd + i, v128.shuffle<f32>(a, b, 1, 3, 5, 7));
   }
-  const late = count << 1, half = f32x4.splat(0.5);
+  const lateBytes = late << 2, spare = lateBytes - (count << 1), half = f32x4.splat(0.5);
   for (let i: usize = 0; i < frames << 2; i += 64) {
-    symmetricSums(odd + i - 4, taps, count);
+    symmetricSums(odd + i - 4 - spare, taps, count);
     for (let k: usize = 0; k < 64; k += 16) {
-      v128.store(out + i + k, f32x4.mul(half, f32x4.add(v128.load(even + i + k - late), v128.load(SUMS + k))));
+      v128.store(out + i + k, f32x4.mul(half, f32x4.add(v128.load(even + i + k - lateBytes), v128.load(SUMS + k))));
     }
   }
   const block = frames << 2;

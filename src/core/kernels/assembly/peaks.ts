@@ -1,7 +1,7 @@
 // Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1 and 3
 // mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
 import {
-  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_BENT, TP_GROUPS, TP_OVERS, TP_PEAK, TP_SAMPLE_PEAK, TP_SIGNAL,
+  ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SAMPLE_PEAK, TP_SIGNAL,
 } from '../layout';
 
 /** Per pair of taps: even part of phase 1, odd part of phase 1, phase 2; each splat to an f32x4. */
@@ -143,51 +143,50 @@ function groupOvers(window: usize): u32 {
   return overs;
 }
 
+/** Larger of the lanes of a and of those of b: lanes 0 and 2. */
+@inline
+function horizontalMaxima(a: v128, b: v128): v128 {
+  const folded = f32x4.pmax(v128.shuffle<f32>(a, b, 0, 1, 4, 5), v128.shuffle<f32>(a, b, 2, 3, 6, 7));
+  return f32x4.pmax(folded, v128.shuffle<f32>(folded, folded, 1, 0, 3, 2));
+}
+
 /**
  * Sample peak and true peak of one side. A signal is its average over three samples and its bend, so no interpolated point
- * lies above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there, nor above
- * `onLevelAlone` times the loudest sample: where that reaches neither the peak so far nor full scale, nothing needs to be
- * interpolated. Bends are looked for only where the second bound reaches; one that is not known is negative.
+ * lies above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that
+ * reaches neither the peak so far nor full scale, nothing needs to be interpolated.
  */
-export function truePeak(s: usize, x: usize, frames: usize, onLevel: f32, onBend: f32, onLevelAlone: f32): void {
-  const signal = s + TP_SIGNAL;
+export function truePeak(s: usize, x: usize, frames: usize, onLevel: f32, onBend: f32): void {
+  const signal = s + TP_SIGNAL, two = f32x4.splat(2), quarter = f32x4.splat(0.25);
   let peak = load<f32>(s, TP_PEAK), overs = load<u32>(s, TP_OVERS);
-  let level1 = load<f32>(s, TP_GROUPS), level2 = load<f32>(s, TP_GROUPS + 4);
-  let bend1 = load<f32>(s, TP_GROUPS + 8), bend2 = load<f32>(s, TP_GROUPS + 12);
-  let highest = v128.load(s, TP_SAMPLE_PEAK);
+  // Lane 0: the loudest sample of a group, lane 2: its sharpest bend.
+  let group1 = v128.load(s, TP_GROUP_1), group2 = v128.load(s, TP_GROUP_2);
+  let highest = v128.load(s, TP_SAMPLE_PEAK), last = v128.load(signal + (TAPS - 4) * 4);
   for (let i: usize = 0; i < frames; i += GROUP) {
-    const newest = signal + TAPS * 4 + (i << 2), from = x + (i << 3);
-    const a = single(from), b = single(from + 32), c = single(from + 64), d = single(from + 96);
-    v128.store(newest, a);
-    v128.store(newest, b, 16);
-    v128.store(newest, c, 32);
-    v128.store(newest, d, 48);
-    const loudest = f32x4.pmax(f32x4.pmax(f32x4.abs(a), f32x4.abs(b)), f32x4.pmax(f32x4.abs(c), f32x4.abs(d)));
-    highest = f32x4.pmax(highest, loudest);
-    const level = horizontalMax(loudest), most = larger(level, larger(level1, level2)), reach = peak < 1 ? peak : <f32>1;
-    let bend: f32 = -1;
-    if (most * onLevelAlone > reach) {
-      bend = groupBend(newest);
-      if (bend1 < 0) bend1 = groupBend(newest - 64);
-      if (bend2 < 0) bend2 = groupBend(newest - 128);
-      if (most * onLevel + larger(bend, larger(bend1, bend2)) * onBend > reach) {
-        const window = newest - (TAPS - 1) * 4;
-        const found = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
-        peak = larger(peak, found);
-        if (found > 1) overs += groupOvers(window);
-      }
+    const window = signal + 4 + (i << 2);
+    let level = f32x4.splat(0), bend = level;
+    for (let k: usize = 0; k < <usize>GROUP; k += 4) {
+      const v = single(x + ((i + k) << 3));
+      v128.store(window + (TAPS - 1) * 4 + (k << 2), v);
+      level = f32x4.pmax(level, f32x4.abs(v));
+      const outer = f32x4.add(v, v128.shuffle<f32>(last, v, 2, 3, 4, 5));
+      bend = f32x4.pmax(bend, f32x4.abs(f32x4.sub(outer, f32x4.mul(two, v128.shuffle<f32>(last, v, 3, 4, 5, 6)))));
+      last = v;
     }
-    level2 = level1;
-    level1 = level;
-    bend2 = bend1;
-    bend1 = bend;
+    highest = f32x4.pmax(highest, level);
+    const group = horizontalMaxima(level, f32x4.mul(quarter, bend));
+    const most = f32x4.pmax(group, f32x4.pmax(group1, group2));
+    if (f32x4.extract_lane(most, 0) * onLevel + f32x4.extract_lane(most, 2) * onBend > (peak < 1 ? peak : 1)) {
+      const found = horizontalMax(f32x4.pmax(f32x4.pmax(finePeaks(window), finePeaks(window + 16)), f32x4.pmax(finePeaks(window + 32), finePeaks(window + 48))));
+      peak = larger(peak, found);
+      if (found > 1) overs += groupOvers(window);
+    }
+    group2 = group1;
+    group1 = group;
   }
   v128.store(s, highest, TP_SAMPLE_PEAK);
-  store<f32>(s, level1, TP_GROUPS);
-  store<f32>(s, level2, TP_GROUPS + 4);
-  store<f32>(s, bend1, TP_GROUPS + 8);
-  store<f32>(s, bend2, TP_GROUPS + 12);
+  v128.store(s, group1, TP_GROUP_1);
+  v128.store(s, group2, TP_GROUP_2);
   store<f32>(s, peak, TP_PEAK);
   store<u32>(s, overs, TP_OVERS);
-  memory.copy(signal - TP_BENT, signal - TP_BENT + (frames << 2), TAPS * 4 + TP_BENT);
+  memory.copy(signal, signal + (frames << 2), TAPS * 4);
 }

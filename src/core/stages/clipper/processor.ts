@@ -34,7 +34,7 @@ const HEARD = 2;
 /** Grains in which a cut is heard: its own, and the one that its filters ring on into. */
 const RINGING = 2;
 /** What the first doubling can make of level and bend, with room for those behind it. */
-const [ON_LEVEL, ON_BEND] = peakBounds([linearHalfBand(0)]).map((bound) => 1.04 * bound);
+const [ON_LEVEL, ON_BEND] = peakBounds([linearHalfBand(0).taps]).map((bound) => 1.04 * bound);
 
 /** One setting of the clipper at its oversampled rate. */
 class Cut implements Unit<ClipperSettings>, OversampledWork {

@@ -5,7 +5,7 @@ import { LoudnessMeter } from '../src/core/measure/loudness';
 import { PeakMeter } from '../src/core/measure/peak';
 import { FullPass } from '../src/engine/pass/full-pass';
 import { BLOCK, lanes, RATE, RUNS, SECONDS, type Material } from './material';
-import { ffmpeg, medianMs, print } from './support';
+import { ffmpeg, medianMs, medianMsOfBoth, print } from './support';
 
 /** Trim, eight bands, limiter: what every lane has. */
 export const SHORT_LANE: Lane = parseLane({
@@ -112,8 +112,10 @@ export async function benchCore(material: Material): Promise<void> {
     { what: 'full pass after a change of the last stage', figure: `${last.toFixed(0)} ms` },
   ]);
 
-  const shaped = await medianMs(RUNS, lane(REFERENCE_LANE, SECONDS * 100 + 1));
-  const nearest = (await medianMs(3, () => ffmpeg(file, nearestChain(), '-filter_complex'))) - decoding;
+  const [shaped, whole] = await medianMsOfBoth(RUNS, lane(REFERENCE_LANE, SECONDS * 100 + 1), () =>
+    ffmpeg(file, nearestChain(), '-filter_complex'),
+  );
+  const nearest = whole - decoding;
   print('The reference lane on the same mix, one thread', [
     { what: 'lane with the meters of all joints', figure: speed(shaped), aim: 'at least 100 ×' },
     { what: 'ffmpeg’s nearest chain with its meter, decoding taken off', figure: speed(nearest) },

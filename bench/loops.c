@@ -13,9 +13,17 @@
 #define HISTORY 68
 #define MOST (QUANTUM * 16)
 
-static const int COUNTS[4] = {64, 16, 12, 8};
-static const double BETAS[4] = {9.2, 10, 12, 9.4};
-static float taps[4][64];
+static const int COUNTS[4] = {60, 10, 6, 4}, LATE[4] = {30, 5, 4, 4};
+/* From the middle outwards. */
+static const float HALVES[4][30] = {
+    {0.635921508f, -0.210119961f, 0.123873254f, -0.08617077f, 0.064690922f, -0.050628158f, 0.04060246f, -0.033041078f,
+     0.027114211f, -0.022342846f, 0.018430678f, -0.015183745f, 0.01246871f, -0.010189761f, 0.008275187f, -0.00666922f,
+     0.005326962f, -0.004211178f, 0.003290203f, -0.002536589f, 0.001926198f, -0.001437657f, 0.001051955f, -0.000752171f,
+     0.000523353f, -0.000352325f, 0.000227632f, -0.000139372f, 0.000079174f, -0.000050283f},
+    {0.613837933f, -0.152049265f, 0.048782918f, -0.012285415f, 0.001726367f},
+    {0.589621649f, -0.103359384f, 0.013748334f},
+    {0.56398386f, -0.064007635f}};
+static float taps[4][60];
 
 static double bessel(double x) {
   double sum = 1, term = 1;
@@ -27,17 +35,11 @@ static double bessel(double x) {
 }
 
 static void design(void) {
-  for (int d = 0; d < 4; d++) {
-    double sum = 0, h[64];
-    int count = COUNTS[d];
-    for (int k = 0; k < count; k++) {
-      double distance = k - (count - 1) / 2.0, place = distance / (count / 2.0);
-      double sign = ((long)(fabs(distance - 0.5) + 0.25)) % 2 == 0 ? 1 : -1;
-      h[k] = sign / (M_PI * distance) * bessel(BETAS[d] * sqrt(1 - place * place)) / bessel(BETAS[d]);
-      sum += h[k];
+  for (int d = 0; d < 4; d++)
+    for (int k = 0; k < COUNTS[d]; k++) {
+      int half = COUNTS[d] / 2;
+      taps[d][k] = HALVES[d][k < half ? half - 1 - k : k - half];
     }
-    for (int k = 0; k < count; k++) taps[d][k] = (float)(h[k] / sum);
-  }
 }
 
 typedef struct {
@@ -46,11 +48,11 @@ typedef struct {
 
 static void up(Side *s, int d, float *out, int frames) {
   float *x = s->in[d] + HISTORY;
-  int count = COUNTS[d];
+  int count = COUNTS[d], spare = LATE[d] - count / 2;
   for (int n = 0; n < frames; n++) {
     float sum = 0;
-    for (int k = 0; k < count; k++) sum += taps[d][k] * x[n - k];
-    out[2 * n] = x[n - count / 2];
+    for (int k = 0; k < count; k++) sum += taps[d][k] * x[n - spare - k];
+    out[2 * n] = x[n - LATE[d]];
     out[2 * n + 1] = sum;
   }
   memmove(s->in[d], s->in[d] + frames, HISTORY * sizeof(float));
@@ -58,14 +60,14 @@ static void up(Side *s, int d, float *out, int frames) {
 
 static void down(Side *s, int d, const float *x, float *out, int frames) {
   float *even = s->even[d] + HISTORY, *odd = s->odd[d] + HISTORY;
-  int count = COUNTS[d];
+  int count = COUNTS[d], spare = LATE[d] - count / 2;
   for (int n = 0; n < frames; n++) {
     even[n] = x[2 * n];
     odd[n] = x[2 * n + 1];
   }
   for (int n = 0; n < frames; n++) {
-    float sum = even[n - count / 2];
-    for (int k = 0; k < count; k++) sum += taps[d][k] * odd[n - 1 - k];
+    float sum = even[n - LATE[d]];
+    for (int k = 0; k < count; k++) sum += taps[d][k] * odd[n - 1 - spare - k];
     out[n] = 0.5f * sum;
   }
   memmove(s->even[d], s->even[d] + frames, HISTORY * sizeof(float));

@@ -3,7 +3,7 @@ import path from 'node:path';
 import { OVERSAMPLING_FACTORS } from '../src/core/stages/oversampler';
 import { nearestChain, REFERENCE_LANE } from './core';
 import { lanes, RUNS, SECONDS, type Material } from './material';
-import { ffmpeg, medianMs, print, type Row } from './support';
+import { ffmpeg, medianMs, medianMsOfBoth, print, type Row } from './support';
 
 const SATURATION = {
   kind: 'saturation',
@@ -46,9 +46,11 @@ function loops({ folder, raw }: Material): Record<'saturation' | 'clipper' | 'li
 /** Speed of the stages that bend the wave, and of the whole loud lane against ffmpeg on the same file. */
 export async function benchLoud(material: Material): Promise<void> {
   const { file, decoding, lane, speed, perFrame, nanoseconds } = material;
-  const loud = await medianMs(RUNS, lane(LOUD_LANE, SECONDS * 100 + 1));
   const chain = nearestChain('asoftclip=type=atan:oversample=4,asoftclip=type=cubic:oversample=8,');
-  const nearest = (await medianMs(3, () => ffmpeg(file, chain, '-filter_complex'))) - decoding;
+  const [loud, whole] = await medianMsOfBoth(RUNS, lane(LOUD_LANE, SECONDS * 100 + 1), () =>
+    ffmpeg(file, chain, '-filter_complex'),
+  );
+  const nearest = whole - decoding;
   print('The loud lane on the same mix, one thread', [
     { what: 'lane with the meters of all joints', figure: speed(loud), aim: 'at least 60 ×' },
     { what: 'ffmpeg’s nearest chain with its meter, decoding taken off', figure: speed(nearest) },

@@ -1,6 +1,8 @@
 import { spawnSync } from 'node:child_process';
 import { performance } from 'node:perf_hooks';
 
+const median = (times: number[]) => times.sort((a, b) => a - b)[Math.floor(times.length / 2)];
+
 /** Median of the times in milliseconds that `work` takes, after one run that does not count. */
 export async function medianMs(runs: number, work: () => unknown): Promise<number> {
   const times: number[] = [];
@@ -9,7 +11,23 @@ export async function medianMs(runs: number, work: () => unknown): Promise<numbe
     await work();
     if (i > 0) times.push(performance.now() - start);
   }
-  return times.sort((a, b) => a - b)[Math.floor(times.length / 2)];
+  return median(times);
+}
+
+/** The same of two works that take turns, so that a slow minute of the machine is one of both. */
+export async function medianMsOfBoth(
+  runs: number,
+  first: () => unknown,
+  second: () => unknown,
+): Promise<[first: number, second: number]> {
+  const times: [number[], number[]] = [[], []];
+  for (let i = 0; i <= runs; i++)
+    for (const [of, work] of [first, second].entries()) {
+      const start = performance.now();
+      await work();
+      if (i > 0) times[of].push(performance.now() - start);
+    }
+  return [median(times[0]), median(times[1])];
 }
 
 /** Runs ffmpeg on one thread to nowhere, through a chain of filters or a graph of them. */

@@ -73,7 +73,7 @@ test('a stage may have a name, which older lanes lack; it is called by its kind 
   expect(older.schema).toBe(LANE_SCHEMA);
   expect(stageTitle(older.stages[0])).toBe('Limiter');
   const named = (name: string) => parseLane({ schema: LANE_SCHEMA, stages: [{ ...stage, name }] }).stages[0];
-  expect(stageTitle(named(' Safety limiter '))).toBe('Safety limiter');
+  expect(stageTitle(named(' Safety '))).toBe('Safety');
   expect(stageTitle(named(' '))).toBe('Limiter');
   expect(() => named('x'.repeat(25))).toThrow('The name of a stage may have 24 characters.');
 });

@@ -16,7 +16,7 @@ import { trimSettings } from '../stages/trim/settings';
 export const LANE_SCHEMA = 5;
 export const MAX_STAGES = 12;
 
-/** A stage's own name, as “Safety limiter”; empty stands for the title of its kind. */
+/** A stage's own name, as “Safety” of a limiter; empty stands for the title of its kind. */
 export const stageName = z.string().trim().max(24, 'The name of a stage may have 24 characters.');
 
 const common = { id: z.string().min(1).max(64), name: stageName.optional(), on: z.boolean().default(true) };

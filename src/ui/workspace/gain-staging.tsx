@@ -20,7 +20,15 @@ import { useSession, useWorkspace } from './context';
 import { saveFile } from './save-file';
 
 /** Stage by stage what the lane did to the level: where the punch went. */
-export function GainStagingDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function GainStagingDialog({
+  open,
+  onClose,
+  onCompare,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onCompare: () => void;
+}) {
   const session = useSession();
   const lane = useWorkspace((state) => state.version.lane);
   const pass = useWorkspace((state) => state.pass);
@@ -41,7 +49,7 @@ export function GainStagingDialog({ open, onClose }: { open: boolean; onClose: (
           {!measured && 'The full pass is under way: the figures come with it.'}
           {measured &&
             (taker
-              ? `Most of the punch went in the ${taker.stage.toLowerCase()}: the peaks stand ${figure(-taker.plrLu)} LU less above the loudness behind it.`
+              ? `Most of the punch went in “${taker.stage}”: the peaks stand ${figure(-taker.plrLu)} LU less above the loudness behind it.`
               : 'No stage takes the peaks down against the loudness by half a LU or more.')}
         </Box>
         <Table
@@ -103,6 +111,16 @@ export function GainStagingDialog({ open, onClose }: { open: boolean; onClose: (
         </Box>
       </DialogContent>
       <DialogActions>
+        <Button
+          color="inherit"
+          sx={{ mr: 'auto' }}
+          onClick={() => {
+            onClose();
+            onCompare();
+          }}
+        >
+          Compare versions at one loudness…
+        </Button>
         <Button color="inherit" disabled={!measured} onClick={save}>
           Save as CSV
         </Button>

@@ -6,6 +6,7 @@ import RedoIcon from '@mui/icons-material/Redo';
 import UndoIcon from '@mui/icons-material/Undo';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
@@ -45,6 +46,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
             {title}
           </MenuItem>
         ))}
+        <Divider />
         <MenuItem value={KEEP}>Keep this as a new version…</MenuItem>
         <MenuItem value={COMPARE}>Compare versions at one loudness…</MenuItem>
       </Select>

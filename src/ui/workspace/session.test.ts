@@ -403,7 +403,7 @@ test('two limiters come as one step, the first of them open', async () => {
   await jest.advanceTimersByTimeAsync(400);
   const { stages } = state().version.lane;
   expect(stages.map(({ kind }) => kind)).toEqual(['trim', 'limiter', 'limiter']);
-  expect(stages.map(({ name }) => name)).toEqual([undefined, 'Colour limiter', 'Safety limiter']);
+  expect(stages.map(({ name }) => name)).toEqual([undefined, 'Character', 'Safety']);
   expect(stages[1].settings).toMatchObject({ detection: 'sample', emphasis: 'medium' });
   expect(stages[2].settings).toMatchObject({ detection: 'true8', inputGainDb: 0 });
   expect(state().openStage).toBe(stages[1].id);
@@ -440,8 +440,10 @@ test('a lane is driven to a loudness by passes of its own', async () => {
 });
 
 test('a stage is called by a name, and by its kind again', async () => {
+  const measured = passes.length;
   session.nameStage('a', 'Headroom');
   await jest.advanceTimersByTimeAsync(300);
+  expect(passes).toHaveLength(measured);
   expect(server.saved.at(-1)).toMatchObject({ label: 'Name stage', lane: { stages: [{ name: 'Headroom' }] } });
   session.nameStage('a', '');
   expect(state().version.lane.stages).toEqual([TRIM]);

@@ -286,9 +286,13 @@ export class WorkspaceSession {
 
   /** Calls a stage by a name of its own, or by its kind again when that is empty. */
   nameStage(id: string, name: string): void {
-    this.edit('Name stage', (stages) =>
-      withStageChanged(stages, id, ({ name: _, ...stage }) => (name ? { ...stage, name } : stage)),
+    const { version } = this.state;
+    const stages = withStageChanged(version.lane.stages, id, ({ name: _, ...stage }) =>
+      name ? { ...stage, name } : stage,
     );
+    // Nothing sounds different, and nothing is measured anew.
+    this.patch({ version: { ...version, lane: { ...version.lane, stages } } });
+    this.saver.step('Name stage');
   }
 
   /** New settings for one stage. */

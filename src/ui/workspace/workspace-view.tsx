@@ -73,7 +73,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         <Destinations />
       </Box>
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
-      <GainStagingDialog open={figures} onClose={() => setFigures(false)} />
+      <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />
       <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </Box>

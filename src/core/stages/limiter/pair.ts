@@ -7,12 +7,12 @@ export interface NamedLimiter {
 }
 
 /**
- * Two limiters in series: the first for colour, which is driven and looks at samples alone; the last as a safety for true
+ * Two limiters in series: the first for character, which is driven and looks at samples alone; the last as a safety for true
  * peaks, which hardly moves.
  */
-export const LIMITER_PAIR: readonly [colour: NamedLimiter, safety: NamedLimiter] = [
+export const LIMITER_PAIR: readonly [character: NamedLimiter, safety: NamedLimiter] = [
   {
-    name: 'Colour limiter',
+    name: 'Character',
     settings: limiterSettings.parse({
       inputGainDb: 3,
       lookAheadMs: 2,
@@ -23,7 +23,7 @@ export const LIMITER_PAIR: readonly [colour: NamedLimiter, safety: NamedLimiter]
     }),
   },
   {
-    name: 'Safety limiter',
+    name: 'Safety',
     settings: limiterSettings.parse({ lookAheadMs: 5, recovery: 'fast', detection: 'true8' }),
   },
 ];

@@ -121,6 +121,11 @@ export function StageFrame({
               {own}
             </Box>
           </Tooltip>
+          {own !== title && (
+            <Box component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+              {title.toLowerCase()}
+            </Box>
+          )}
           {legend}
           <Box sx={{ flex: 1 }} />
           <HearWithout stage={stage} />

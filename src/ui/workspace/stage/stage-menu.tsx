@@ -114,7 +114,7 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
       {asking === 'name' && (
         <NameDialog
           title={`Name this ${STAGES[stage.kind].title.toLowerCase()}`}
-          hint={`Such as “Safety limiter”; empty stands for “${STAGES[stage.kind].title}”`}
+          hint={`What it is there for; empty stands for “${STAGES[stage.kind].title}”`}
           action="Name"
           name={stage.name ?? ''}
           schema={stageName}

@@ -80,6 +80,8 @@ for (const [title, kinds] of [
   for (const kind of kinds) {
     await open(kind);
     await page.waitForTimeout(3500);
+    // At rest the clipper shows where it cuts most.
+    if (kind === 'Clipper') await page.getByRole('button', { name: 'Pause', exact: true }).click();
     await snap(`workspace-${kind.toLowerCase().replace(' ', '-')}`);
   }
 }

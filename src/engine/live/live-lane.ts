@@ -1,5 +1,6 @@
-import { LaneProcessor } from '../../core/lane/processor';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
+import { straightened } from '../../core/lane/straight';
 import { QUANTUM } from '../../core/kernels/layout';
 import {
   BLOCK_STEP_HOPS,
@@ -142,6 +143,8 @@ export class LiveLane {
   private readonly delayRight = new Float32Array(DELAY_FRAMES);
   private delayed = 0;
   private tapStage = 0;
+  /** What the tapped stage does besides bending the wave; runs on what goes into it, for the taps. */
+  private straight: LaneProcessor | null = null;
   /** Share of what the tapped stage takes away in what is heard, and the gain of what went into it. */
   private readonly removed: Ramp;
   private readonly removedGain: Ramp;
@@ -157,6 +160,7 @@ export class LiveLane {
     this.responses = new Map(Object.entries(options.responses ?? {}));
     this.lane = this.makeLane(lane);
     this.image = this.makeImage();
+    this.straight = this.makeStraight();
     this.region = new RegionFilter(audio.sampleRate);
     const ramp = (value: number, seconds: number) => new Ramp(value, Math.round(seconds * audio.sampleRate));
     this.change = ramp(1, CHANGE_SECONDS);
@@ -209,6 +213,7 @@ export class LiveLane {
       case 'tap':
         this.tapStage = request.stage;
         this.image = this.makeImage();
+        this.straight = this.makeStraight();
     }
   }
 
@@ -264,7 +269,7 @@ export class LiveLane {
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
       movements: this.lane.movements(this.tapStage),
       bandReductions: this.lane.bandReductions(this.tapStage),
-      latency: this.lane.latencyOf(this.tapStage),
+      tapLead: this.tapLead(),
       correlations: this.image?.correlations() ?? [],
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
@@ -290,19 +295,38 @@ export class LiveLane {
     return stages[this.tapStage]?.kind === 'stereo' ? new LiveImage(this.options.audio.sampleRate, crossovers) : null;
   }
 
-  private makeLane(lane: Lane): LaneProcessor {
+  private makeLane(lane: RunningLane, meterHops = SHORT_TERM_HOPS): LaneProcessor {
     return new LaneProcessor(lane, {
       purpose: this.options.purpose ?? 'listening',
       responses: this.responses,
       sampleRate: this.options.audio.sampleRate,
       maxFrames: QUANTUM,
-      meterHops: SHORT_TERM_HOPS,
+      meterHops,
     });
+  }
+
+  private straightLane(): RunningLane | null {
+    const { stages, crossovers } = this.stages;
+    const tapped = stages[this.tapStage];
+    const straight = tapped?.on ? straightened(tapped, crossovers) : null;
+    return straight && { stages: [straight], crossovers };
+  }
+
+  private makeStraight(): LaneProcessor | null {
+    const lane = this.options.taps ? this.straightLane() : null;
+    return lane && this.makeLane(lane, 0);
+  }
+
+  /** Frames by which what is tapped before the stage is ahead of what is tapped behind it. */
+  private tapLead(): number {
+    return this.straight ? 0 : this.lane.latencyOf(this.tapStage);
   }
 
   private takeLane(lane: Lane): void {
     this.stages = lane;
     if (this.image?.crossovers !== lane.crossovers) this.image = this.makeImage();
+    const straight = this.straightLane();
+    if (!straight || !this.straight?.update(straight)) this.straight = this.makeStraight();
     if (this.lane.update(lane)) return;
     this.leaving = this.lane;
     this.lane = this.makeLane(lane);
@@ -436,7 +460,7 @@ export class LiveLane {
     const { taps } = this.options;
     if (!taps || (joint !== this.tapStage && joint !== this.tapStage + 1)) return;
     const before = joint === this.tapStage;
-    const { left, right } = this.lane;
+    const { left, right } = before ? this.ahead() : this.lane;
     const mid = before ? taps.before : taps.after;
     const side = before ? taps.beforeSide : taps.afterSide;
     const start = taps.written[0] % TAP_FRAMES;
@@ -449,12 +473,22 @@ export class LiveLane {
     this.image?.add(left, right);
   };
 
+  /** What stands ahead of the tapped stage, or what that would make of it without bending it. */
+  private ahead(): Pick<LaneProcessor, 'left' | 'right'> {
+    const { straight, lane } = this;
+    if (!straight) return lane;
+    straight.left.set(lane.left);
+    straight.right.set(lane.right);
+    straight.process(QUANTUM);
+    return straight;
+  }
+
   /** Blends in what the tapped stage takes away, from the taps. */
   private blendRemoved(left: Float32Array, right: Float32Array): void {
     const { taps } = this.options;
     if (!taps) return;
     const newest = taps.written[0] - QUANTUM;
-    const late = newest - this.lane.latencyOf(this.tapStage) + TAP_FRAMES;
+    const late = newest - this.tapLead() + TAP_FRAMES;
     for (let i = 0; i < QUANTUM; i++) {
       const [into, out] = [(late + i) % TAP_FRAMES, (newest + i) % TAP_FRAMES];
       const gain = this.removedGain.next();

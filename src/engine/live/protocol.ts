@@ -95,8 +95,8 @@ export interface LiveReadings {
   movements: number[];
   /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
   bandReductions: number[];
-  /** Frames by which the tapped stage is late. */
-  latency: number;
+  /** Frames by which what is tapped ahead of the stage is ahead of what is tapped behind it. */
+  tapLead: number;
   /** Correlation behind the tapped stage, as a whole and by bands from the lowest up; empty unless it is a stereo stage. */
   correlations: number[];
   /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */

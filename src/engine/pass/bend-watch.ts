@@ -33,18 +33,19 @@ export class BendWatch {
   private counted = false;
 
   /**
-   * `latency` of the stage, and `late` that of the joint before it, in frames; `loudest` in frames of the programme, or
-   * null.
+   * In frames: `latency` of the stage, `ahead` by how much what is taken before it is ahead of what comes out, and `late` the
+   * latency of the joint before; `loudest` in frames of the programme, or null.
    */
   constructor(
     private readonly sampleRate: number,
     private readonly latency: number,
+    private readonly ahead: number,
     private readonly late: number,
     private readonly loudest: Span | null,
     private readonly programmeFrames: number,
   ) {
     this.meter = new DistortionMeter(sampleRate);
-    this.frames = Math.ceil((latency + 2 * DISTORTION_FRAMES) / PASS_FRAMES) * PASS_FRAMES;
+    this.frames = Math.ceil((ahead + 2 * DISTORTION_FRAMES) / PASS_FRAMES) * PASS_FRAMES;
     const ring = () => new Float64Array(this.frames);
     this.before = [ring(), ring()];
     this.after = [ring(), ring()];
@@ -52,7 +53,7 @@ export class BendWatch {
     this.excerpt = { seconds: 0, before: new Float32Array(0), after: new Float32Array(0) };
   }
 
-  /** A block ahead of the stage. */
+  /** A block ahead of the stage, or what the stage would make of it without bending it. */
   takeBefore(block: number, left: Float64Array, right: Float64Array): void {
     const at = (block * PASS_FRAMES) % this.frames;
     this.before[0].set(left, at);
@@ -98,7 +99,7 @@ export class BendWatch {
   private measure(block: number): void {
     for (const side of [0, 1] as const) {
       const after = this.newest(this.after[side], block, 0);
-      const before = this.newest(this.before[side], block, this.latency);
+      const before = this.newest(this.before[side], block, this.ahead);
       this.meter.add(before, after);
     }
   }
@@ -109,7 +110,7 @@ export class BendWatch {
 
   /** Keeps the side on which more went in. */
   private cut(block: number): void {
-    const sides = [0, 1].map((side) => this.newest(this.before[side], block, this.latency));
+    const sides = [0, 1].map((side) => this.newest(this.before[side], block, this.ahead));
     const size = (x: Float64Array) => x.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
     const side = size(sides[1]) > size(sides[0]) ? 1 : 0;
     this.excerpt = {

@@ -60,7 +60,7 @@ test('more level through a limiter is shown as punch that it took', async () => 
   expect(rows[0].plrLu).toBeCloseTo(0, 2);
   expect(rows[0].latencyMs).toBe(0);
   expect(rows[1].oversampling).toEqual({ listening: 2, delivery: 4, phase: 'linear' });
-  expect(rows[1].latencyMs).toBeCloseTo((1000 * 72) / RATE, 6);
+  expect(rows[1].latencyMs).toBeCloseTo((1000 * 65) / RATE, 6);
   expect(rows[2].plrLu).toBeLessThan(-2);
   expect(punchTaker(rows)).toBe(rows[2]);
   expect(punchTaker(rows.slice(0, 2))).toBeNull();

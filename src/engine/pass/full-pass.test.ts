@@ -219,3 +219,17 @@ test('a stage that bends the wave is watched: what it touched, what it added, an
   expect((await watched({ start: 0, end: RATE })).bends[1]!.distortion!.totalDb).toBe(-Infinity);
   expect((await watched()).bends[1]!.distortion).toBeNull();
 });
+
+test('what crossovers and filters turn without bending it is no distortion', async () => {
+  const left = Float64Array.from(noise(2 * RATE, 0.002));
+  const audio = { left: Float32Array.from(left), right: Float32Array.from(left), sampleRate: RATE };
+  const result = await new FullPass(audio, { loudest: { start: RATE / 2, end: 1.5 * RATE } }).run(
+    lane(() => [
+      { id: 'bands', kind: 'saturation', settings: { driveDb: 0, split: 'bands' } },
+      { id: 'least', kind: 'clipper', settings: { oversampling: { phase: 'least' } } },
+      { id: 'pre', kind: 'limiter', settings: { preLimited: true } },
+    ]),
+    calm,
+  );
+  for (const bend of result.bends) expect(bend!.distortion!.totalDb).toBeLessThan(-55);
+});

@@ -205,7 +205,7 @@ export class FullPass {
     const watcher = this.watcher({
       sampleRate: audio.sampleRate,
       programmeFrames: frames,
-      kinds: stages.map(({ kind }) => kind),
+      stages,
       crossovers,
       latencies: Array.from({ length: stages.length + 1 }, (_, joint) => processor.latencyAt(joint)),
       inputLatency,

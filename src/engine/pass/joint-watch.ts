@@ -1,5 +1,7 @@
 import { Kernels } from '../../core/kernels/host';
-import type { RunningLane } from '../../core/lane/processor';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import type { Stage } from '../../core/lane/schema';
+import { straightened } from '../../core/lane/straight';
 import type { StageKind } from '../../core/stages/registry';
 import { bendsWave, isBandwise } from '../../core/stages/registry';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
@@ -22,8 +24,8 @@ export interface WatchPlan {
   /** Hz */
   sampleRate: number;
   programmeFrames: number;
-  /** Kinds of the stages that run. */
-  kinds: StageKind[];
+  /** The stages that run. */
+  stages: Stage[];
   crossovers: RunningLane['crossovers'];
   /** Frames by which each joint trails the first one. */
   latencies: number[];
@@ -88,23 +90,25 @@ export class JointWatch implements Watcher {
   private readonly averages = new Map<number, AverageSpectrum>();
   private readonly images = new Map<number, ImageMeter>();
   private readonly bends: (BendWatch | null)[];
+  /** What stages that bend the wave do besides bending it. */
+  private readonly straight: (LaneProcessor | null)[];
   private readonly mixOvers = new OverTimes();
   private readonly masterOvers = new OverTimes();
   private readonly last: number;
 
   constructor(private readonly plan: WatchPlan) {
     const { kernels } = this;
-    const { sampleRate, programmeFrames, kinds, latencies, inputLatency, meterInput, crossovers, loudest } = plan;
+    const { sampleRate, programmeFrames, stages, latencies, inputLatency, meterInput, crossovers, loudest } = plan;
     const hops = Math.ceil((programmeFrames / sampleRate) * HOPS_PER_SECOND) + 1;
     this.left = kernels.allocate(PASS_FRAMES * 8);
     this.right = kernels.allocate(PASS_FRAMES * 8);
-    this.last = kinds.length;
+    this.last = stages.length;
     this.meters = latencies.map((delay, joint) =>
-      joint > 0 || meterInput || kinds.length === 0
+      joint > 0 || meterInput || stages.length === 0
         ? new JointMeter(kernels, sampleRate, PASS_FRAMES, hops, inputLatency + delay, programmeFrames)
         : null,
     );
-    kinds.forEach((kind, i) => {
+    stages.forEach(({ kind }, i) => {
       for (const joint of [i, i + 1]) {
         if (drawsSpectra(kind) && !this.averages.has(joint))
           this.averages.set(joint, new AverageSpectrum(kernels, sampleRate));
@@ -112,11 +116,19 @@ export class JointWatch implements Watcher {
           this.images.set(joint, new ImageMeter(kernels, sampleRate, crossovers, hops));
       }
     });
-    this.bends = kinds.map((kind, i) =>
+    this.straight = stages.map((stage) => {
+      const straight = straightened(stage, crossovers);
+      return (
+        straight &&
+        new LaneProcessor({ stages: [straight], crossovers }, { sampleRate, maxFrames: PASS_FRAMES, meterHops: 0 })
+      );
+    });
+    this.bends = stages.map(({ kind }, i) =>
       bendsWave(kind)
         ? new BendWatch(
             sampleRate,
             latencies[i + 1] - latencies[i],
+            this.straight[i] ? 0 : latencies[i + 1] - latencies[i],
             inputLatency + latencies[i],
             loudest,
             programmeFrames,
@@ -143,7 +155,15 @@ export class JointWatch implements Watcher {
       const count = Math.min(PASS_FRAMES, plan.programmeFrames + late - position) - first;
       if (count > 0) image.add(this.left + first * 8, this.right + first * 8, count);
     }
-    this.bends[joint]?.takeBefore(block, left, right);
+    const straight = this.straight[joint];
+    if (straight) {
+      straight.left.set(left);
+      straight.right.set(right);
+      straight.process(PASS_FRAMES);
+      this.bends[joint]?.takeBefore(block, straight.left, straight.right);
+    } else {
+      this.bends[joint]?.takeBefore(block, left, right);
+    }
     if (joint > 0) this.bends[joint - 1]?.takeAfter(block, left, right);
   }
 
@@ -162,7 +182,7 @@ export class JointWatch implements Watcher {
     return {
       mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers) : null,
       master: wholeReading(meters[this.last]!, this.masterOvers),
-      stages: plan.kinds.map((kind, i) => ({
+      stages: plan.stages.map(({ kind }, i) => ({
         joint: jointReading(meters[i + 1]!),
         spectra: drawsSpectra(kind)
           ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }

@@ -9,7 +9,7 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   movements: [],
   bandReductions: [],
   correlations: [],
-  latency: 0,
+  tapLead: 0,
   samplePeak: [samplePeak, samplePeak / 2],
   truePeak: [truePeak, truePeak / 2],
   momentaryLufs: -20,

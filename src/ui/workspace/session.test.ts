@@ -69,7 +69,7 @@ const SILENT: LiveReadings = {
   movements: [],
   bandReductions: [],
   correlations: [],
-  latency: 0,
+  tapLead: 0,
   samplePeak: [0, 0],
   truePeak: [0, 0],
   momentaryLufs: -70,

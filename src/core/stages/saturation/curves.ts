@@ -25,6 +25,11 @@ export const CURVE_FORMULAS: Record<Curve, (u: number) => number> = {
   mixedFirm: (u) => firm(u) + 0.25 * firm(u) * firm(u),
 };
 
+/** Whether a curve adds even harmonics, and with them something that stands still. */
+export function hasEvenHarmonics({ curve, biasPercent }: { curve: Curve; biasPercent: number }): boolean {
+  return biasPercent !== 0 || CURVES.indexOf(curve) > CURVES.indexOf('oddLate');
+}
+
 export const CURVE_TITLES: Record<Curve, string> = {
   oddSoft: 'Odd, soft',
   oddFirm: 'Odd, firm',

@@ -4,7 +4,7 @@ import { butterworthQs } from '../../signal/butterworth';
 import { amplitude } from '../../signal/decibels';
 import { matched, matchedTilt } from '../../signal/matched';
 import { highPassPrototype } from '../../signal/prototype';
-import { CURVE_FORMULAS, CURVES } from './curves';
+import { CURVE_FORMULAS, CURVES, hasEvenHarmonics } from './curves';
 import { UNPROTECTED_HZ, type SaturationSettings } from './settings';
 
 const TILT_PIVOT_HZ = 1000;
@@ -71,7 +71,7 @@ function tilt(db: number, sampleRate: number): Biquad | null {
 
 /** What a stage's settings mean for the whole signal, or for one of its bands. */
 export function pathDesign(settings: SaturationSettings, sampleRate: number, band: number | null): PathDesign {
-  const { part, mixPercent, toneBeforeDb, toneUndone, protectBelowHz, biasPercent, curve, movement } = settings;
+  const { part, mixPercent, toneBeforeDb, toneUndone, protectBelowHz, curve, movement } = settings;
   const share = band === null ? 1 : settings.bandAmountsPercent[band] / 100;
   const amount = (mixPercent / 100) * share;
   const radians = (hz: number) => (2 * Math.PI * hz) / sampleRate;
@@ -82,8 +82,7 @@ export function pathDesign(settings: SaturationSettings, sampleRate: number, ban
     protectBelowHz > UNPROTECTED_HZ
       ? butterworthQs(PROTECTION_ORDER).map((q) => matched(highPassPrototype(q), radians(protectBelowHz)))
       : [];
-  const odd = CURVES.indexOf(curve) <= CURVES.indexOf('oddLate') && biasPercent === 0;
-  const still = odd ? null : matched(highPassPrototype(Math.SQRT1_2), radians(STILL_HZ));
+  const still = hasEvenHarmonics(settings) ? matched(highPassPrototype(Math.SQRT1_2), radians(STILL_HZ)) : null;
   return {
     curve: CURVES.indexOf(curve),
     ...curveScale(settings, band === null ? 0 : settings.bandDrivesDb[band]),

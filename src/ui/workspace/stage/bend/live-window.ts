@@ -6,8 +6,8 @@ export interface LiveWindow {
   after: Float32Array;
 }
 
-/** Reads the newest `frames` of a side from the taps; `latency` of the stage in frames. */
-export function liveWindow(taps: Taps, side: 'left' | 'right', frames: number, latency: number): LiveWindow {
+/** Reads the newest `frames` of a side from the taps, of which those ahead of the stage lead by `lead` frames. */
+export function liveWindow(taps: Taps, side: 'left' | 'right', frames: number, lead: number): LiveWindow {
   const sign = side === 'left' ? 1 : -1;
   const [written] = taps.written;
   const read = (mid: Float32Array, difference: Float32Array, ago: number) =>
@@ -15,10 +15,10 @@ export function liveWindow(taps: Taps, side: 'left' | 'right', frames: number, l
       const at = (written - ago - frames + i + 4 * TAP_FRAMES) % TAP_FRAMES;
       return mid[at] + sign * difference[at];
     });
-  return { before: read(taps.before, taps.beforeSide, latency), after: read(taps.after, taps.afterSide, 0) };
+  return { before: read(taps.before, taps.beforeSide, lead), after: read(taps.after, taps.afterSide, 0) };
 }
 
-/** Most frames that can be read when a stage is late by `latency`. */
-export function mostFrames(latency: number): number {
-  return TAP_FRAMES - latency - 1024;
+/** Most frames that can be read with such a lead. */
+export function mostFrames(lead: number): number {
+  return TAP_FRAMES - lead - 1024;
 }

@@ -21,9 +21,9 @@ export function useDistortion(index: number): DistortionReading | null {
     const meter = new DistortionMeter(sampleRate);
     let windows = 0;
     const timer = setInterval(() => {
-      const latency = board.latest?.latency ?? 0;
+      const lead = board.latest?.tapLead ?? 0;
       for (const side of ['left', 'right'] as const) {
-        const { before, after } = liveWindow(taps, side, DISTORTION_FRAMES, latency);
+        const { before, after } = liveWindow(taps, side, DISTORTION_FRAMES, lead);
         meter.add(before, after);
       }
       if (++windows < WINDOWS) return;

@@ -24,7 +24,7 @@ export function WavePicture({ index }: { index: number }) {
   const canvas = useCanvas(({ context, width, height }) => {
     const frames = Math.round((SPAN_MS / 1000) * sampleRate);
     if (playing && (!shown.current || ++shown.current.age > STAY)) {
-      const window = liveWindow(taps, 'left', frames + SEARCH, board.latest?.latency ?? 0);
+      const window = liveWindow(taps, 'left', frames + SEARCH, board.latest?.tapLead ?? 0);
       shown.current = { window, age: 0 };
     }
     const source = playing ? shown.current?.window : excerpt;

@@ -73,9 +73,9 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
       const { before, after } = excerpt ?? { before: new Float32Array(0), after: new Float32Array(0) };
       return { before, after, at: highest(before).at };
     }
-    const latency = board.latest?.latency ?? 0;
-    const frames = Math.min(mostFrames(latency), Math.ceil(sampleRate * 0.16));
-    const live = liveWindow(taps, 'left', frames, latency);
+    const lead = board.latest?.tapLead ?? 0;
+    const frames = Math.min(mostFrames(lead), Math.ceil(sampleRate * 0.16));
+    const live = liveWindow(taps, 'left', frames, lead);
     const found = highest(live.before);
     if (found.peak >= held.peak || ++held.age > HOLD)
       Object.assign(held, { before: live.before, after: live.after, at: found.at, peak: found.peak, age: 0 });

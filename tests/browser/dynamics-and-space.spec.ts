@@ -115,7 +115,9 @@ test('stereo to mono: the width goes, the correlation rises and nothing is lost 
   await expect(page.getByLabel('Correlation', { exact: true })).toContainText(/now.*all\+1\.00/s);
 });
 
-test('an impulse response is put in, heard, and found again after a reload', async ({ page }) => {
+test('an impulse response is put in, heard, found again after a reload, and taken away when no room uses it', async ({
+  page,
+}) => {
   const click = new Float64Array(6 * RATE);
   for (let i = 0; i < click.length; i += RATE / 2) click[i] = 0.5;
   await desk.openNewTrack('clicks.wav', both(click), RATE);
@@ -143,6 +145,17 @@ test('an impulse response is put in, heard, and found again after a reload', asy
   await desk.passed();
   await expect(page.getByRole('combobox', { name: 'Room' })).toHaveText(/Vault, 1\.0 s/);
   await expect.poll(async () => (await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
+  const list = page.getByRole('button', { name: 'All impulse responses' });
+  const remove = page.getByRole('button', { name: 'Remove Vault' });
+  await list.click();
+  await remove.click();
+  await expect(page.getByText(/^“Vault” is in a room of “clicks”, version “First version”/)).toBeVisible();
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('combobox', { name: 'Room' }).click();
+  await page.getByRole('option', { name: /^Studio/ }).click();
+  await list.click();
+  await remove.click();
+  await expect(remove).toBeHidden();
 });
 
 test('the de-esser listens to its region and calms it', async ({ page }) => {

@@ -9,7 +9,7 @@ const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
-  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery', string>,
+  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response', string>,
 ): [string, string, unknown?][] => [
   ['GET', `/api/releases/${id.release}`],
   ['POST', `/api/releases/${id.release}/mixes?name=x.wav`, wave(music(1, 44100), 44100)],
@@ -29,8 +29,10 @@ const routes = (
   ['DELETE', `/api/deliveries/${id.delivery}`],
   ['GET', `/api/deliveries/${id.delivery}/file`],
   ['GET', `/api/deliveries/${id.delivery}/receipt`],
+  ['GET', `/api/responses/${id.response}/audio?rate=44100`],
+  ['DELETE', `/api/responses/${id.response}`],
 ];
-const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID };
+const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID };
 
 test('nobody who is not signed in gets anything', async () => {
   const stranger = new Client(process.env.TEST_URL!);
@@ -38,6 +40,8 @@ test('nobody who is not signed in gets anything', async () => {
     ...routes(nothing),
     ['GET', '/api/releases'],
     ['POST', '/api/releases', { title: 'x' }],
+    ['GET', '/api/responses'],
+    ['POST', '/api/responses?name=x.wav', wave(music(1, 44100), 44100)],
   ];
   for (const [method, path, body] of all) {
     const answer = await stranger.ask(method, path, body);
@@ -62,8 +66,18 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
   const order = { destinationId: destinations[0].id, versionId: versions[0].id };
   const { body: delivery } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/deliveries`, order);
 
+  const room = music(1, 44100);
+  const { body: response } = await owner.ask<{ id: string }>('POST', '/api/responses?name=x.wav', wave(room, 44100));
+
   const other = await newClient();
-  const mine = { release, track: track.id, version: versions[0].id, mix: mix.id, delivery: delivery.id };
+  const mine = {
+    release,
+    track: track.id,
+    version: versions[0].id,
+    mix: mix.id,
+    delivery: delivery.id,
+    response: response.id,
+  };
   for (const ids of [mine, nothing]) {
     for (const [method, path, body] of routes(ids)) {
       const answer = await other.ask(method, path, body);

@@ -56,6 +56,36 @@ test('another account neither lists nor hears it, and a rate must be one', async
   expect((await client.ask('GET', `/api/responses/${body.id}/audio?rate=loud`)).status).toBe(422);
 });
 
+test('one that no room uses is taken away; one that is used stays, and the words say where', async () => {
+  const { body: response } = await putIn(wave(room(0.2), RATE), 'Vault.wav');
+  const address = `/api/responses/${response.id}`;
+  const stranger = await newClient();
+  expect((await stranger.ask('DELETE', address)).status).toBe(404);
+  const { track, versions } = await client.takeIn<Workspace>(
+    await client.newRelease(),
+    'Choir.wav',
+    wave(music(3, RATE), RATE),
+  );
+  const save = (after: number, settings: object) =>
+    client.ask('PUT', `/api/versions/${versions[0].id}/lane`, {
+      lane: { schema: 3, stages: [{ id: 'r', kind: 'room', settings }] },
+      label: 'Room',
+      after,
+    });
+  await save(0, { response: 'file', file: response.id });
+  const refused = await client.ask<{ error: string }>('DELETE', address);
+  expect(refused.status).toBe(409);
+  expect(refused.body.error).toBe(
+    `“Vault” is in a room of “${track.title}”, version “${versions[0].name}”. Choose another one there first.`,
+  );
+  await save(1, { response: 'hall' });
+  expect((await client.ask('DELETE', address)).status).toBe(204);
+  expect((await client.ask<ResponseSummary[]>('GET', '/api/responses')).body.map(({ id }) => id)).not.toContain(
+    response.id,
+  );
+  expect((await client.ask('DELETE', address)).status).toBe(404);
+});
+
 test('a delivery plays the room that its lane names, and says so when it is gone', async () => {
   const { body: response } = await putIn(wave(room(0.3), RATE));
   const workspace = await client.takeIn<Workspace>(await client.newRelease(), 'Mix.wav', wave(music(6, RATE), RATE));

@@ -57,7 +57,10 @@ export async function receiveResponse(accountId: string, fileName: string, body:
         .where({ account_id: accountId })
         .count<{ count: string }[]>('id');
       if (Number(count) >= MAX_RESPONSES)
-        throw new Problem(422, `There are ${MAX_RESPONSES} impulse responses already, the most there may be.`);
+        throw new Problem(
+          422,
+          `There are ${MAX_RESPONSES} impulse responses already, the most there may be. Remove one that no room uses.`,
+        );
       const [row] = await trx('impulse_responses')
         .insert({
           account_id: accountId,
@@ -73,6 +76,49 @@ export async function receiveResponse(accountId: string, fileName: string, body:
     await rm(received.file, { force: true });
     throw error;
   }
+}
+
+/** Whether the lane (jsonb) in a column has a room with an impulse response of this identifier. */
+const NAMES_IT = (column: string) =>
+  `jsonb_path_exists(${column}, '$.stages[*].settings.file \\? (@ == $id)', jsonb_build_object('id', ?::text))`;
+
+/**
+ * Takes an impulse response away; the store's sweep removes its file. Throws a Problem: 404 for another's, 409 while a room
+ * uses it, or a delivery that is under way.
+ */
+export async function removeResponse(accountId: string, id: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const row = await trx('impulse_responses')
+      .where({ id, account_id: accountId })
+      .forUpdate()
+      .first<{ name: string } | undefined>('name');
+    if (!row) throw notFound('impulse response');
+    const used = await trx('edits as e')
+      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
+      .join('tracks as t', 't.id', 'v.track_id')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where('r.account_id', accountId)
+      .whereRaw(NAMES_IT('e.lane'), [id])
+      .first<{ track: string; version: string } | undefined>('t.title as track', 'v.name as version');
+    if (used)
+      throw new Problem(
+        409,
+        `“${row.name}” is in a room of “${used.track}”, version “${used.version}”. Choose another one there first.`,
+      );
+    const delivered = await trx('deliveries as d')
+      .join('tracks as t', 't.id', 'd.track_id')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where('r.account_id', accountId)
+      .whereIn('d.status', ['waiting', 'rendering'])
+      .whereRaw(NAMES_IT('d.lane'), [id])
+      .first<{ track: string } | undefined>('t.title as track');
+    if (delivered)
+      throw new Problem(
+        409,
+        `A delivery of “${delivered.track}” is under way with “${row.name}”. Wait until it is done.`,
+      );
+    await trx('impulse_responses').where({ id }).delete();
+  });
 }
 
 /** Interleaved stereo of an impulse response at a sample rate in Hz. Throws a Problem (404) for another's. */

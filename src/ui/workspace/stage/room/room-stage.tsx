@@ -1,7 +1,9 @@
 'use client';
 
+import ListIcon from '@mui/icons-material/FormatListBulleted';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
@@ -15,6 +17,7 @@ import { usePalette } from '../../../theme/use-palette';
 import { useSession } from '../../context';
 import { Key, StageFrame } from '../stage-frame';
 import { StageSetting } from '../stage-setting';
+import { ResponsesDialog } from './responses-dialog';
 import { RoomPicture } from './room-picture';
 
 const CONTROLS = ['wetDb', 'preDelayMs', 'highPassHz', 'lowPassHz'] as const;
@@ -28,6 +31,7 @@ function ResponseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> })
   const session = useSession();
   const [files, setFiles] = useState<ResponseSummary[]>([]);
   const [busy, setBusy] = useState(false);
+  const [listed, setListed] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     api<ResponseSummary[]>('/api/responses')
@@ -84,6 +88,20 @@ function ResponseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> })
           </Button>
         </span>
       </Tooltip>
+      {files.length > 0 && (
+        <Tooltip title="All impulse responses that were put in; take away what no room uses">
+          <IconButton size="small" aria-label="All impulse responses" onClick={() => setListed(true)}>
+            <ListIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+      )}
+      {listed && (
+        <ResponsesDialog
+          files={files}
+          onRemoved={(id) => setFiles((known) => known.filter((each) => each.id !== id))}
+          onClose={() => setListed(false)}
+        />
+      )}
       <input
         ref={input}
         type="file"

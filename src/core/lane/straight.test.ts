@@ -33,7 +33,8 @@ function through(stages: Stage[], crossovers: Lane['crossovers'], level: number)
 const level = (signal: Float64Array) => Math.sqrt(signal.reduce((sum, value) => sum + value * value, 0));
 const saturation = (settings: object) => ({ kind: 'saturation', settings: { driveDb: 0, ...settings } });
 
-// So quiet that no curve bends it and no ceiling is near, and loud enough for f32 around a bias, a stage does nothing else than what remains when it is straight.
+// So quiet that no curve bends it and no ceiling is near, and loud enough for f32 around a bias, a stage does nothing else
+// than what remains when it is straight.
 test.each([
   ['saturation by bands', saturation({ split: 'bands' })],
   ['saturation with even harmonics', saturation({ curve: 'even' })],

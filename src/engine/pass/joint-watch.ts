@@ -120,7 +120,11 @@ export class JointWatch implements Watcher {
       const straight = straightened(stage, crossovers);
       return (
         straight &&
-        new LaneProcessor({ stages: [straight], crossovers }, { sampleRate, maxFrames: PASS_FRAMES, meterHops: 0 })
+        new LaneProcessor(
+          { stages: [straight], crossovers },
+          { sampleRate, maxFrames: PASS_FRAMES, meterHops: 0 },
+          kernels,
+        )
       );
     });
     this.bends = stages.map(({ kind }, i) =>

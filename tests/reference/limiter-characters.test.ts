@@ -48,6 +48,20 @@ test('automatic recovery lets a lone peak go quickly and what lasts slowly', () 
   expect(after(2, 'automatic')).toBeGreaterThan(0.25);
 });
 
+test('sides that are alike are held alike to the last bit, linked or each by itself', () => {
+  const alike = both(music(3, RATE).left);
+  const held = (settings: object) => aligned(alike, limiter({ inputGainDb: 12, ...settings }), RATE);
+  for (const recovery of RECOVERIES) {
+    const linked = held({ recovery });
+    expect(linked.right).toEqual(linked.left);
+    for (const links of [{ linkPercent: 0, recoveryLinkPercent: 0 }, { linkPercent: 35 }]) {
+      const apart = held({ recovery, ...links });
+      expect(apart.left).toEqual(linked.left);
+      expect(apart.right).toEqual(linked.left);
+    }
+  }
+});
+
 /** A loud left and a quiet right side. */
 const lopsided: Stereo = { left: sine(500, 6, 1, RATE), right: sine(700, -20, 1, RATE) };
 const rightGain = (settings: object) => {

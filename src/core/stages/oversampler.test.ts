@@ -1,3 +1,4 @@
+import { python } from '../../../tests/support/python';
 import { difference, db, noise, sine } from '../../../tests/support/signals';
 import { spectrumOf } from '../../../tests/support/spectrum';
 import { Kernels } from '../kernels/host';
@@ -73,6 +74,18 @@ describe.each([0, 1, 2, 3])('the half-band filters of doubling %i', (doubling) =
       expect(db(size(0.5 - f))).toBeLessThan(-89);
     }
   });
+});
+
+test('in linear phase the filters are the equiripple ones that SciPy finds', () => {
+  const filters = [0, 1, 2, 3].map((doubling) => linearHalfBand(doubling).taps);
+  const found = python<number[][]>(
+    `import json, sys
+from scipy import signal
+# One band up to twice 20 kHz of each doubled rate; the second only completes what the function asks for.
+print(json.dumps([signal.remez(n, [0, 2 * edge, 0.4999999, 0.5], [1, 0], weight=[1, 1e-9], fs=1.0, maxiter=200, grid_density=32).tolist() for n, edge in json.load(sys.stdin)]))`,
+    filters.map((taps, doubling) => [taps.length, 20000 / (2 * RATE * 2 ** doubling)]),
+  );
+  filters.forEach((taps, doubling) => taps.forEach((tap, k) => expect(tap).toBeCloseTo(found[doubling][k], 6)));
 });
 
 describe.each(OVERSAMPLING_FACTORS.slice(1))('%i times', (factor) => {

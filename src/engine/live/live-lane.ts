@@ -1,27 +1,15 @@
 import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
-import { straightened } from '../../core/lane/straight';
 import { QUANTUM } from '../../core/kernels/layout';
-import {
-  BLOCK_STEP_HOPS,
-  integratedLoudness,
-  MOMENTARY_HOPS,
-  SHORT_TERM_HOPS,
-} from '../../core/measure/loudness-statistics';
+import { SHORT_TERM_HOPS } from '../../core/measure/loudness-statistics';
 import type { LoudnessMeter } from '../../core/measure/loudness';
 import { amplitude } from '../../core/signal/decibels';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import { LiveImage } from './live-image';
+import { PlayedLoudness } from './played-loudness';
+import { Ramp } from './ramp';
 import { RegionFilter } from './region-filter';
-import {
-  TAP_FRAMES,
-  type LiveOptions,
-  type LiveReadings,
-  type LiveRequest,
-  type Loop,
-  type Monitor,
-  type Side,
-} from './protocol';
+import { StageTap } from './stage-tap';
+import { type LiveOptions, type LiveReadings, type LiveRequest, type Loop, type Monitor, type Side } from './protocol';
 
 const FADE_SECONDS = 0.015;
 const CHANGE_SECONDS = 0.02;
@@ -29,8 +17,6 @@ const CHANGE_SECONDS = 0.02;
 const PRIME_FRAMES = 8192;
 /** The delay of the untouched mix must reach over the longest lane: a dozen linear-phase stages at 192 kHz. */
 const DELAY_FRAMES = 524288;
-/** 400 ms blocks kept for the integrated loudness of what was played: an hour. */
-const BLOCKS = 36000;
 
 /** Rows: left and right heard; columns: left and right of the programme. */
 const MATRICES: Record<Monitor, [number, number, number, number]> = {
@@ -43,69 +29,6 @@ const MATRICES: Record<Monitor, [number, number, number, number]> = {
 
 /** Shares of the master and of what it is compared with in what is heard. */
 const WEIGHTS: Record<Side, [master: number, other: number]> = { master: [1, 0], mix: [0, 1], change: [1, -1] };
-
-/** A value that moves to its target along two parabolas, gently off and gently on. */
-class Ramp {
-  private step = 0;
-  private bend = 0;
-  private remaining = 0;
-  private target: number;
-  private readonly half: number;
-
-  constructor(
-    public value: number,
-    frames: number,
-  ) {
-    this.target = value;
-    this.half = Math.round(frames / 2);
-  }
-
-  moveTo(target: number): void {
-    if (target === this.target) return;
-    this.target = target;
-    this.remaining = 2 * this.half;
-    this.step = 0;
-    this.bend = (target - this.value) / (this.half * this.half);
-  }
-
-  next(): number {
-    if (this.remaining > 0) {
-      if (this.remaining === this.half) this.bend = -this.bend;
-      this.value += this.step;
-      this.step += this.bend;
-      if (--this.remaining === 0) this.value = this.target;
-    }
-    return this.value;
-  }
-
-  get resting(): boolean {
-    return this.remaining === 0;
-  }
-}
-
-/** Integrated loudness of what passes a meter, gathered as it plays. */
-class PlayedLoudness {
-  private readonly blocks = new Float64Array(BLOCKS);
-  private count = 0;
-  private hops = 0;
-
-  clear(hops: number): void {
-    this.count = 0;
-    this.hops = hops;
-  }
-
-  follow(meter: LoudnessMeter): void {
-    while (meter.hopCount >= this.hops + BLOCK_STEP_HOPS) {
-      this.hops += BLOCK_STEP_HOPS;
-      if (this.hops >= MOMENTARY_HOPS && this.count < BLOCKS)
-        this.blocks[this.count++] = meter.meanEnergy(MOMENTARY_HOPS);
-    }
-  }
-
-  integrated(): number {
-    return integratedLoudness(this.blocks.subarray(0, this.count));
-  }
-}
 
 /**
  * What is heard: runs the lane on the programme in blocks of one quantum, keeps the untouched mix beside it at the same
@@ -142,14 +65,7 @@ export class LiveLane {
   private readonly delayLeft = new Float32Array(DELAY_FRAMES);
   private readonly delayRight = new Float32Array(DELAY_FRAMES);
   private delayed = 0;
-  private tapStage = 0;
-  /** What the tapped stage does besides bending the wave; runs on what goes into it, for the taps. */
-  private straight: LaneProcessor | null = null;
-  /** Share of what the tapped stage takes away in what is heard, and the gain of what went into it. */
-  private readonly removed: Ramp;
-  private readonly removedGain: Ramp;
-  /** Follows the image behind the tapped stage when that is what it is for. */
-  private image: LiveImage | null = null;
+  private readonly tapped: StageTap;
   private readonly responses: Map<string, ImpulseResponse>;
   private readonly played = { mix: new PlayedLoudness(), master: new PlayedLoudness() };
 
@@ -159,15 +75,12 @@ export class LiveLane {
     this.stages = lane;
     this.responses = new Map(Object.entries(options.responses ?? {}));
     this.lane = this.makeLane(lane);
-    this.image = this.makeImage();
-    this.straight = this.makeStraight();
+    this.tapped = new StageTap(audio.sampleRate, options.taps, lane, (straight) => this.makeLane(straight, 0));
     this.region = new RegionFilter(audio.sampleRate);
     const ramp = (value: number, seconds: number) => new Ramp(value, Math.round(seconds * audio.sampleRate));
     this.change = ramp(1, CHANGE_SECONDS);
     this.playing = options.playing ?? false;
     this.transport = ramp(this.playing ? 1 : 0, FADE_SECONDS);
-    this.removed = ramp(0, FADE_SECONDS);
-    this.removedGain = ramp(1, FADE_SECONDS);
     this.weights = [ramp(1, FADE_SECONDS), ramp(0, FADE_SECONDS)];
     this.mixGain = ramp(1, FADE_SECONDS);
     this.masterGain = ramp(1, FADE_SECONDS);
@@ -208,12 +121,9 @@ export class LiveLane {
       case 'monitor':
         return this.matrix.forEach((ramp, i) => ramp.moveTo(MATRICES[request.monitor][i]));
       case 'removed':
-        if (request.gainDb !== null) this.removedGain.moveTo(amplitude(request.gainDb));
-        return this.removed.moveTo(request.gainDb === null ? 0 : 1);
+        return this.tapped.hearRemoved(request.gainDb);
       case 'tap':
-        this.tapStage = request.stage;
-        this.image = this.makeImage();
-        this.straight = this.makeStraight();
+        return this.tapped.choose(request.stage);
     }
   }
 
@@ -241,7 +151,7 @@ export class LiveLane {
     if (this.against) this.runAgainst(this.against);
     this.compare(this.lane, left, right);
     if (this.leaving) this.crossfade(this.leaving, left, right);
-    if (this.removed.value > 0 || !this.removed.resting) this.blendRemoved(left, right);
+    this.tapped.blendRemoved(this.lane, left, right);
     this.region.process(left, right);
     for (let i = 0; i < QUANTUM; i++) {
       const gain = this.transport.next();
@@ -267,10 +177,10 @@ export class LiveLane {
         truePeak: Math.max(...peak.truePeaks()),
       })),
       gainReduction: this.stages.stages.map((_, i) => this.lane.takeGainReduction(i)),
-      movements: this.lane.movements(this.tapStage),
-      bandReductions: this.lane.bandReductions(this.tapStage),
-      tapLead: this.tapLead(),
-      correlations: this.image?.correlations() ?? [],
+      movements: this.lane.movements(this.tapped.stage),
+      bandReductions: this.lane.bandReductions(this.tapped.stage),
+      tapLead: this.tapped.lead(this.lane),
+      correlations: this.tapped.correlations(),
       samplePeak: heard.peak.samplePeaks(),
       truePeak: heard.peak.truePeaks(),
       momentaryLufs: heard.loudness.momentary(),
@@ -290,11 +200,6 @@ export class LiveLane {
     return this.loop && this.sinceJump < latency ? this.loop.end - (latency - this.sinceJump) : this.position - latency;
   }
 
-  private makeImage(): LiveImage | null {
-    const { stages, crossovers } = this.stages;
-    return stages[this.tapStage]?.kind === 'stereo' ? new LiveImage(this.options.audio.sampleRate, crossovers) : null;
-  }
-
   private makeLane(lane: RunningLane, meterHops = SHORT_TERM_HOPS): LaneProcessor {
     return new LaneProcessor(lane, {
       purpose: this.options.purpose ?? 'listening',
@@ -305,28 +210,9 @@ export class LiveLane {
     });
   }
 
-  private straightLane(): RunningLane | null {
-    const { stages, crossovers } = this.stages;
-    const tapped = stages[this.tapStage];
-    const straight = tapped?.on ? straightened(tapped, crossovers) : null;
-    return straight && { stages: [straight], crossovers };
-  }
-
-  private makeStraight(): LaneProcessor | null {
-    const lane = this.options.taps ? this.straightLane() : null;
-    return lane && this.makeLane(lane, 0);
-  }
-
-  /** Frames by which what is tapped before the stage is ahead of what is tapped behind it. */
-  private tapLead(): number {
-    return this.straight ? 0 : this.lane.latencyOf(this.tapStage);
-  }
-
   private takeLane(lane: Lane): void {
     this.stages = lane;
-    if (this.image?.crossovers !== lane.crossovers) this.image = this.makeImage();
-    const straight = this.straightLane();
-    if (!straight || !this.straight?.update(straight)) this.straight = this.makeStraight();
+    this.tapped.follow(lane);
     if (this.lane.update(lane)) return;
     this.leaving = this.lane;
     this.lane = this.makeLane(lane);
@@ -432,12 +318,14 @@ export class LiveLane {
     this.delayed = (this.delayed + QUANTUM) % DELAY_FRAMES;
   }
 
+  private readonly tap = (joint: number): void => this.tapped.take(this.lane, joint);
+
   /** Runs a lane on the newest quantum of the delay. */
   private run(lane: LaneProcessor, tapped: boolean): void {
     const start = (this.delayed - QUANTUM + DELAY_FRAMES) % DELAY_FRAMES;
     lane.left.set(this.delayLeft.subarray(start, start + QUANTUM));
     lane.right.set(this.delayRight.subarray(start, start + QUANTUM));
-    lane.process(QUANTUM, tapped && this.options.taps ? this.tap : undefined);
+    lane.process(QUANTUM, tapped ? this.tap : undefined);
     if (tapped) {
       this.played.mix.follow(this.comparedLoudness());
       this.played.master.follow(lane.joints[lane.joints.length - 1].loudness);
@@ -454,50 +342,6 @@ export class LiveLane {
     const start = (at + 2 * DELAY_FRAMES) % DELAY_FRAMES;
     this.againstLeft.set(against.left, start);
     this.againstRight.set(against.right, start);
-  }
-
-  private readonly tap = (joint: number): void => {
-    const { taps } = this.options;
-    if (!taps || (joint !== this.tapStage && joint !== this.tapStage + 1)) return;
-    const before = joint === this.tapStage;
-    const { left, right } = before ? this.ahead() : this.lane;
-    const mid = before ? taps.before : taps.after;
-    const side = before ? taps.beforeSide : taps.afterSide;
-    const start = taps.written[0] % TAP_FRAMES;
-    for (let i = 0; i < QUANTUM; i++) {
-      mid[start + i] = (left[i] + right[i]) / 2;
-      side[start + i] = (left[i] - right[i]) / 2;
-    }
-    if (before) return;
-    taps.written[0] += QUANTUM;
-    this.image?.add(left, right);
-  };
-
-  /** What stands ahead of the tapped stage, or what that would make of it without bending it. */
-  private ahead(): Pick<LaneProcessor, 'left' | 'right'> {
-    const { straight, lane } = this;
-    if (!straight) return lane;
-    straight.left.set(lane.left);
-    straight.right.set(lane.right);
-    straight.process(QUANTUM);
-    return straight;
-  }
-
-  /** Blends in what the tapped stage takes away, from the taps. */
-  private blendRemoved(left: Float32Array, right: Float32Array): void {
-    const { taps } = this.options;
-    if (!taps) return;
-    const newest = taps.written[0] - QUANTUM;
-    const late = newest - this.tapLead() + TAP_FRAMES;
-    for (let i = 0; i < QUANTUM; i++) {
-      const [into, out] = [(late + i) % TAP_FRAMES, (newest + i) % TAP_FRAMES];
-      const gain = this.removedGain.next();
-      const mid = gain * taps.before[into] - taps.after[out];
-      const side = gain * taps.beforeSide[into] - taps.afterSide[out];
-      const share = this.removed.next();
-      left[i] += (mid + side - left[i]) * share;
-      right[i] += (mid - side - right[i]) * share;
-    }
   }
 
   /** What is chosen of one lane and of what it is compared with, equally loud, through the monitor. */

@@ -1,0 +1,35 @@
+import { downloadMix } from './mix-download';
+
+/** A server that sends bytes in pieces. */
+function serve(pieces: number[], range: string | null, status = 206): void {
+  const body = new ReadableStream<Uint8Array>({
+    start(controller) {
+      let next = 0;
+      for (const size of pieces) controller.enqueue(Uint8Array.from({ length: size }, () => next++));
+      controller.close();
+    },
+  });
+  const headers: Record<string, string> = range === null ? {} : { 'content-range': range };
+  globalThis.fetch = jest.fn(() => Promise.resolve(new Response(body, { status, headers })));
+}
+
+test('a mix arrives whole, and tells how far it is; decoding has the last tenth', async () => {
+  serve([3, 5, 2], 'bytes 0-9/10');
+  const shares: number[] = [];
+  const bytes = await downloadMix('m', (share) => shares.push(share));
+  expect([...new Uint8Array(bytes)]).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9]);
+  expect(shares).toHaveLength(3);
+  [0.27, 0.72, 0.9].forEach((share, i) => expect(shares[i]).toBeCloseTo(share, 9));
+  expect(globalThis.fetch).toHaveBeenCalledWith('/api/mixes/m/audio', { headers: { Range: 'bytes=0-' } });
+});
+
+test.each([
+  ['is refused', 'bytes 0-9/10', 409],
+  ['does not say how large it is', null, 200],
+  ['is empty', 'bytes 0-0/0', 206],
+])('an answer that %s is told in words', async (_, range, status) => {
+  serve([1], range, status);
+  await expect(downloadMix('m', () => {})).rejects.toThrow(
+    'The mix could not be fetched. Reload the page to try again.',
+  );
+});

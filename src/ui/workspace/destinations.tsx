@@ -78,6 +78,7 @@ export function Destinations() {
   const destinations = useWorkspace((state) => state.workspace.destinations);
   const deliveries = useWorkspace((state) => state.workspace.deliveries);
   const share = useWorkspace((state) => state.passShare);
+  const measured = useWorkspace((state) => state.pass !== null);
   const problem = useWorkspace((state) => state.passProblem);
   return (
     <Box
@@ -101,9 +102,11 @@ export function Destinations() {
         <span role="status" data-testid="pass-state">
           {problem
             ? 'full pass failed'
-            : share === null
-              ? 'full pass up to date'
-              : `full pass ${Math.round(share * 100)} %`}
+            : share !== null
+              ? `full pass ${Math.round(share * 100)} %`
+              : measured
+                ? 'full pass up to date'
+                : 'full pass waits for the mix'}
         </span>
       </Box>
       <LinearProgress

@@ -343,6 +343,21 @@ test('the place in time is remembered from one visit to the next', async () => {
   expect(lastSent('seek')).toEqual({ type: 'seek', frame: 22_050 });
 });
 
+test('a pass is up to date only when nothing newer waits to be measured', async () => {
+  const result = { joints: [], mix: reading(-20, -9), master: reading(-14, -1) } as unknown as PassResult;
+  expect(state().passShare).toBe(0);
+  listeners[0].onResult(result);
+  expect(state().passShare).toBeNull();
+  turn(-3);
+  expect(state().passShare).toBe(0);
+  // The older lane's result comes while the newer one waits.
+  listeners[0].onResult(result);
+  expect(state().passShare).toBe(0);
+  await jest.advanceTimersByTimeAsync(100);
+  listeners[0].onResult(result);
+  expect(state().passShare).toBeNull();
+});
+
 test('a matched makeup follows the full pass and belongs to the step that it was measured for', async () => {
   session.addStage('compressor', 1);
   const compressor = () => state().version.lane.stages[1] as Extract<Stage, { kind: 'compressor' }>;

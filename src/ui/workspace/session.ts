@@ -38,6 +38,8 @@ export class WorkspaceSession {
   private passClient: PassClient | null = null;
   private responses: Responses | null = null;
   private passTimer: ReturnType<typeof setTimeout> | undefined;
+  /** Whether a lane waits to be measured. */
+  private passDue = false;
   private pinsSaved: Promise<void> = Promise.resolve();
   private closed = false;
 
@@ -83,20 +85,22 @@ export class WorkspaceSession {
       this.passClient = new PassClient(audio, mix.report?.loudest ?? null, {
         onProgress: (share) => this.patch({ passShare: share }),
         onResult: (pass) => {
-          this.patch({ pass, passShare: null, passProblem: null });
+          // What is about to be measured is not up to date.
+          this.patch({ pass, passShare: this.passDue ? 0 : null, passProblem: null });
           this.comparison.matchLevels();
           this.holdLoudness(pass);
         },
         onFailure: (passProblem) => this.patch({ passProblem, passShare: null }),
       });
       this.responses.giveTo((name, response) => this.passClient?.addResponse(name, response));
+      this.patch({ passShare: 0 });
       this.passClient.run(lane);
       const responses: Record<string, ImpulseResponse> = {};
       this.responses.giveTo((name, response) => (responses[name] = response));
       const { taps, listening } = this;
       const player = await Player.open({ audio, lane, taps, responses }, (readings) => listening.heard(readings));
       if (this.closed) return void player.close();
-      this.patch({ audio, arrived: 1, passShare: 0 });
+      this.patch({ audio, arrived: 1 });
       listening.begin(player, readView(track.id).seconds);
     } catch (error) {
       this.report((error as Error).message);
@@ -347,8 +351,11 @@ export class WorkspaceSession {
     this.comparison.follow(lane);
     this.listening.followRegion();
     clearTimeout(this.passTimer);
+    if (!this.passClient) return;
+    this.passDue = true;
+    this.patch({ passShare: 0 });
     this.passTimer = setTimeout(() => {
-      this.patch({ passShare: 0 });
+      this.passDue = false;
       this.passClient?.run(lane);
       this.comparison.measure();
     }, PASS_DELAY_MS);

@@ -126,6 +126,7 @@ export class WorkspaceSession {
     this.listening.send({ type: 'response', name, response });
     this.passClient?.addResponse(name, response);
     this.comparison.addResponse(name, response);
+    this.patch({ responses: [...this.state.responses, name] });
   }
 
   /** Gives rooms whose impulse response cannot be had one that is always there, and says so. */

@@ -14,6 +14,8 @@ export interface WorkspaceState {
   /** Share of the mix that has arrived; 1 when it can be heard. */
   arrived: number;
   audio: Audio | null;
+  /** Names of the impulse responses that were put in and are here. */
+  responses: readonly string[];
   openStage: string | null;
   /** Of an equalizer its band, of a stage that works by bands the lane's. */
   openBand: number;
@@ -49,6 +51,7 @@ export function openingState(workspace: Workspace, view: View): WorkspaceState {
     problem: null,
     arrived: 0,
     audio: null,
+    responses: [],
     openStage: stages.find(({ id }) => id === view.openStage)?.id ?? stages[0]?.id ?? null,
     openBand: view.openBand,
     pass: null,

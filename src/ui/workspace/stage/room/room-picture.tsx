@@ -31,14 +31,14 @@ export function RoomPicture({ stage }: { stage: Extract<Stage, { kind: 'room' }>
   const session = useSession();
   const palette = usePalette();
   const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const ready = useWorkspace((state) => state.audio !== null);
   const { response, file, wetDb, preDelayMs } = stage.settings;
+  const here = useWorkspace((state) => file !== null && state.responses.includes(file));
   const shown = useMemo(() => {
     const found = response === 'file' ? session.responseNamed(file ?? '') : synthesisedResponse(response, sampleRate);
     return found && { levels: envelope(found), seconds: found.left.length / sampleRate };
-    // A file is there once the track is open.
+    // What a name stands for changes once, when it arrives.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [session, response, file, sampleRate, ready]);
+  }, [session, response, file, sampleRate, here]);
   const canvas = useCanvas(({ context, width, height }) => {
     const right = width - 44;
     const bottom = height - 22;

@@ -6,12 +6,11 @@ import type { LoudnessMeter } from '../../core/measure/loudness';
 import { amplitude } from '../../core/signal/decibels';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { PlayedLoudness } from './played-loudness';
-import { Ramp } from './ramp';
+import { FADE_SECONDS, Ramp } from './ramp';
 import { RegionFilter } from './region-filter';
 import { StageTap } from './stage-tap';
 import { type LiveOptions, type LiveReadings, type LiveRequest, type Loop, type Monitor, type Side } from './protocol';
 
-const FADE_SECONDS = 0.015;
 const CHANGE_SECONDS = 0.02;
 /** Frames of the programme that a new lane hears before it is faded in, so that filters and gains have settled. */
 const PRIME_FRAMES = 8192;

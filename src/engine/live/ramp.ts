@@ -1,3 +1,6 @@
+/** Long enough not to click, short enough to feel at once. */
+export const FADE_SECONDS = 0.015;
+
 /** A value that moves to its target along two parabolas, gently off and gently on. */
 export class Ramp {
   private step = 0;

@@ -5,9 +5,7 @@ import { straightened } from '../../core/lane/straight';
 import { amplitude } from '../../core/signal/decibels';
 import { LiveImage } from './live-image';
 import { TAP_FRAMES, type Taps } from './protocol';
-import { Ramp } from './ramp';
-
-const FADE_SECONDS = 0.015;
+import { FADE_SECONDS, Ramp } from './ramp';
 
 /** What is watched of the stage that is open: the signal on both sides of it, its image, and what it takes away. */
 export class StageTap {

@@ -15,7 +15,7 @@ const MAY_IMPORT = {
   ui: ['core', 'engine', 'exchange'],
   app: ['ui', 'server', 'exchange'],
   demo: ['core', 'server'],
-  cli: ['core', 'server', 'demo'],
+  cli: ['core', 'exchange', 'server', 'demo'],
 };
 
 const zones = Object.entries(MAY_IMPORT).map(([folder, others]) => ({

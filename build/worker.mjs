@@ -1,4 +1,4 @@
-// Bundles the worker and its job threads, so that a thread starts in a blink instead of translating its sources first.
+// Bundles the server, the worker and its job threads, so that each starts in a blink instead of translating its sources first.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { build } from 'esbuild';
@@ -9,12 +9,13 @@ const jobs = path.join(root, 'src/server/jobs');
 await build({
   absWorkingDir: root,
   entryPoints: [
+    path.join(root, 'src/server/serve.ts'),
     path.join(jobs, 'worker.ts'),
     path.join(jobs, 'threads/intake.ts'),
     path.join(jobs, 'threads/deliver.ts'),
   ],
-  outbase: jobs,
-  outdir: path.join(root, 'dist/jobs'),
+  outbase: path.join(root, 'src/server'),
+  outdir: path.join(root, 'dist'),
   bundle: true,
   packages: 'external',
   platform: 'node',

@@ -59,7 +59,7 @@ await runCommand(async () => {
   const [input, output] = [existing(positionals[0]), path.resolve(positionals[1])];
   const extension = path.extname(output).slice(1).toLowerCase();
   if (extension !== 'wav' && extension !== 'flac') throw new Error('The output must end in .wav or .flac.');
-  if (!(values.depth in DEPTHS)) throw new Error(`The depth must be 16, 24 or 32f, not ${values.depth}.`);
+  if (!Object.hasOwn(DEPTHS, values.depth)) throw new Error(`The depth must be 16, 24 or 32f, not ${values.depth}.`);
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);

@@ -5,7 +5,8 @@ import { pipeline } from 'node:stream/promises';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Ditherer } from '../core/deliver/dither';
-import { DEMO, hashPassword } from '../server/accounts/sign-in';
+import { hashPassword } from '../server/accounts/password';
+import { DEMO } from '../server/accounts/sign-in';
 import { deliveryOrder, startDelivery } from '../server/bench/deliveries';
 import { createRelease } from '../server/bench/releases';
 import { start } from '../server/codecs/process';
@@ -148,7 +149,7 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
     versionId: perihelion.versionId,
     levelDb: 0,
   });
-  await db('deliveries').where({ id }).update({ status: 'rendering', heartbeat_at: db.fn.now(), attempts: 1 });
+  await db('deliveries').where({ id }).update({ status: 'rendering', heartbeat_at: db.fn.now() });
   const order = await deliveryOrder(db, id);
   if (!order) throw new Error('The demo delivery has disappeared.');
   const { hash, receipt } = await makeDelivery(store, order, () => {});

@@ -1,8 +1,43 @@
 import { z } from 'zod';
 
-export const signInSchema = z.strictObject({
-  email: z.string().trim().toLowerCase().pipe(z.email('Enter an e-mail address.')),
-  password: z.string().min(1, 'Enter your password.').max(200),
-});
+const email = z.string().trim().toLowerCase().max(200).pipe(z.email('Enter an e-mail address.'));
+const newPassword = z
+  .string()
+  .min(10, 'Choose a password of at least 10 characters.')
+  .max(200, 'The password may have 200 characters.');
+const password = z.string().min(1, 'Enter your password.').max(200);
 
+export const signInSchema = z.strictObject({ email, password });
 export type SignIn = z.infer<typeof signInSchema>;
+
+/** The first account of an installation, and any that an operator adds. */
+export const newAccountSchema = z.strictObject({
+  email,
+  name: z.string().trim().min(1, 'Enter your name.').max(120, 'The name may have 120 characters.'),
+  password: newPassword,
+});
+export type NewAccount = z.infer<typeof newAccountSchema>;
+
+export const changePasswordSchema = z.strictObject({ password, newPassword });
+export type ChangePassword = z.infer<typeof changePasswordSchema>;
+
+export const deleteAccountSchema = z.strictObject({ password });
+
+/** A browser in which an account is signed in. */
+export interface SessionSummary {
+  id: string;
+  agent: string;
+  createdAt: string;
+  current: boolean;
+}
+
+/** What the account page shows. */
+export interface AccountDetail {
+  email: string;
+  name: string;
+  demo: boolean;
+  /** What its files take up, and may take up. */
+  usedBytes: number;
+  quotaBytes: number;
+  sessions: SessionSummary[];
+}

@@ -24,6 +24,8 @@ export interface DeliverySummary {
   status: DeliveryStatus;
   progress: number;
   problem: string | null;
+  /** Why it waits although its turn has come, as a sentence; null when nothing holds it up. */
+  heldBecause: string | null;
   destination: Destination;
   levelDb: number;
   fileName: string;

@@ -17,6 +17,13 @@ export interface ReleaseSummary {
   createdAt: string;
 }
 
+/** Some of an account's releases, the newest first. */
+export interface ReleasePage {
+  releases: ReleaseSummary[];
+  /** What to ask for to get those that follow; null at the end. */
+  next: string | null;
+}
+
 export type MixStatus = 'waiting' | 'analysing' | 'ready' | 'refused';
 
 export const chosenMixSchema = z.strictObject({ mixId: z.uuid('Say which mix.') });
@@ -40,7 +47,10 @@ export interface MixSummary {
   status: MixStatus;
   progress: number;
   refusal: string | null;
+  /** Why it waits although its turn has come, as a sentence; null when nothing holds it up. */
+  heldBecause: string | null;
   source: { container: string; codec: string; sampleRate: number; bits: number; float: boolean; channels: number };
+  /** Of the mix that is worked on, and of the one it is compared with. */
   report: IntakeReport | null;
   /** Null for a first mix. */
   linedUp: LinedUp | null;
@@ -52,7 +62,7 @@ export interface TrackSummary {
   position: number;
   /** The mix that is worked on: the chosen one, else the newest that is ready, else the newest. */
   mix: MixSummary | null;
-  /** All mixes, the newest first. */
+  /** Mixes, the newest first: a few of them in the list of a release. */
   mixes: MixSummary[];
   deliveries: number;
 }

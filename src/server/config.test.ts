@@ -21,7 +21,8 @@ async function configOf(env: Record<string, string>) {
 
 test('defaults stand where nothing is given', async () => {
   expect(await configOf({})).toMatchObject({
-    logLevel: 'info',
+    quotaBytes: 500e9,
+    demo: true,
     maxUploadBytes: 2048 * 1048576,
     secureCookie: false,
     dataFolder: folder,
@@ -33,6 +34,8 @@ test.each([
   [{ COPPER_SESSION_SECRET: 'short' }, /at least 32 characters/],
   [{ COPPER_MAX_UPLOAD_MB: '9999' }, /COPPER_MAX_UPLOAD_MB/],
   [{ COPPER_LOG_LEVEL: 'loud' }, /COPPER_LOG_LEVEL/],
+  [{ COPPER_QUOTA_GB: '0' }, /COPPER_QUOTA_GB/],
+  [{ COPPER_PROXIES: '-1' }, /COPPER_PROXIES/],
 ])('%p is refused with a sentence', async (env, words) => {
   await expect(configOf(env)).rejects.toThrow(words);
 });

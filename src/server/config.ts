@@ -2,6 +2,9 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
 
+/** How much is logged; what is no level counts as the default here, and is refused with the other settings. */
+export const logLevel = z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info');
+
 const schema = z.object({
   DATABASE_URL: z
     .string()
@@ -11,9 +14,13 @@ const schema = z.object({
     ),
   COPPER_DATA: z.string().min(1).default('data'),
   COPPER_SESSION_SECRET: z.string().min(32, 'COPPER_SESSION_SECRET must have at least 32 characters.').optional(),
-  COPPER_LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info'),
+  COPPER_LOG_LEVEL: logLevel,
   COPPER_MAX_UPLOAD_MB: z.coerce.number().int().min(1).max(2048).default(2048),
   COPPER_SECURE_COOKIE: z.enum(['yes', 'no']).default('no'),
+  COPPER_PROXIES: z.coerce.number().int().min(0).max(10).default(0),
+  COPPER_QUOTA_GB: z.coerce.number().min(0.001).max(1_000_000).default(500),
+  COPPER_MIN_FREE_MB: z.coerce.number().min(0).max(10_000_000).default(1024),
+  COPPER_DEMO: z.enum(['yes', 'no']).default('yes'),
 });
 
 export interface Config {
@@ -21,9 +28,17 @@ export interface Config {
   /** Absolute folder of the audio store, temporary files and the session secret. */
   dataFolder: string;
   sessionSecret: string;
-  logLevel: string;
   maxUploadBytes: number;
+  /** Whether the application is reached over https: cookies are then bound to it. */
   secureCookie: boolean;
+  /** Proxies in front of the application, whose word on the client's address counts. */
+  proxies: number;
+  /** What the files of one account may take up. */
+  quotaBytes: number;
+  /** What stays free on the disk of the audio store. */
+  minFreeBytes: number;
+  /** Whether the demo may be there. */
+  demo: boolean;
 }
 
 let config: Config | undefined;
@@ -51,9 +66,12 @@ export function getConfig(): Config {
     get sessionSecret() {
       return env.COPPER_SESSION_SECRET ?? secretFrom(dataFolder);
     },
-    logLevel: env.COPPER_LOG_LEVEL,
     maxUploadBytes: env.COPPER_MAX_UPLOAD_MB * 1024 * 1024,
     secureCookie: env.COPPER_SECURE_COOKIE === 'yes',
+    proxies: env.COPPER_PROXIES,
+    quotaBytes: env.COPPER_QUOTA_GB * 1e9,
+    minFreeBytes: env.COPPER_MIN_FREE_MB * 1024 * 1024,
+    demo: env.COPPER_DEMO === 'yes',
   };
   return config;
 }

@@ -1,35 +1,48 @@
 import { constants } from 'node:fs';
-import { access, mkdir } from 'node:fs/promises';
-import path from 'node:path';
+import { access } from 'node:fs/promises';
 import { output } from './codecs/process';
-import { getConfig } from './config';
 import { database } from './database/connection';
+import { anyWorker } from './jobs/workers';
+import { storeFolder } from './store/audio-store';
+import { requireMatchingStore } from './store/identity';
 
 export interface Health {
   database: boolean;
+  /** Whether the audio store can be written, and belongs to the database. */
   store: boolean;
   ffmpeg: boolean;
+  /** Whether any worker takes jobs. */
+  worker: boolean;
 }
+
+/** An answer serves everybody who asks within this time. */
+const FRESH_MS = 2000;
+const holder = globalThis as { copperHealth?: { at: number; found: Promise<Health> } };
 
 async function works(check: () => Promise<unknown>): Promise<boolean> {
   try {
-    await check();
-    return true;
+    return (await check()) !== false;
   } catch {
     return false;
   }
 }
 
-/** Whether everything the application leans on answers. */
-export async function health(): Promise<Health> {
-  const [databaseWorks, store, ffmpeg] = await Promise.all([
+async function look(): Promise<Health> {
+  const [databaseWorks, store, ffmpeg, worker] = await Promise.all([
     works(() => database().raw('select 1').timeout(3000)),
     works(async () => {
-      const folder = path.join(getConfig().dataFolder, 'audio');
-      await mkdir(folder, { recursive: true });
-      await access(folder, constants.W_OK);
+      await requireMatchingStore(database(), storeFolder());
+      await access(storeFolder(), constants.W_OK);
     }),
     works(() => output('ffmpeg', ['-version'])),
+    works(() => anyWorker(database())),
   ]);
-  return { database: databaseWorks, store, ffmpeg };
+  return { database: databaseWorks, store, ffmpeg, worker };
+}
+
+/** Whether everything the application leans on answers; looked at once for all who ask at the same time. */
+export function health(): Promise<Health> {
+  const now = Date.now();
+  if (!holder.copperHealth || now - holder.copperHealth.at > FRESH_MS) holder.copperHealth = { at: now, found: look() };
+  return holder.copperHealth.found;
 }

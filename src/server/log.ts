@@ -1,12 +1,13 @@
 import pino, { type Logger } from 'pino';
-import { getConfig } from './config';
+import { logLevel } from './config';
 
 let logger: Logger | undefined;
 
 /** Structured log on standard output, one JSON object a line. */
 export function log(): Logger {
   logger ??= pino({
-    level: getConfig().logLevel,
+    // Commands that need no other settings log as well.
+    level: logLevel.catch('info').parse(process.env.COPPER_LOG_LEVEL),
     base: { service: 'copper-lane' },
     redact: ['password', '*.password'],
   });

@@ -1,3 +1,5 @@
+import { Upload as TusUpload, type DetailedError } from 'tus-js-client';
+
 /** What the server refused, in its own sentence. */
 export class ApiError extends Error {
   constructor(
@@ -30,25 +32,49 @@ export async function api<T>(
 }
 
 export interface Upload {
-  /** Resolves when the server has taken the file; rejects with a sentence. */
-  done: Promise<unknown>;
+  /** Resolves when the whole file has arrived, with the upload's identifier; rejects with a sentence. */
+  done: Promise<string>;
   cancel(): void;
 }
 
-/** Sends a file with progress; fetch cannot tell how much of a body has gone. */
-export function upload(path: string, file: File, onProgress: (share: number) => void): Upload {
-  const request = new XMLHttpRequest();
-  const done = new Promise<unknown>((resolve, reject) => {
-    request.open('POST', path);
-    request.upload.onprogress = ({ loaded, total }) => onProgress(total > 0 ? loaded / total : 0);
-    request.onload = () => {
-      const answer = JSON.parse(request.responseText || '{}') as { error?: string };
-      if (request.status < 300) resolve(answer);
-      else reject(new ApiError(request.status, answer.error ?? `The server answered ${request.status}.`));
+/** Bytes sent at a time: what is lost at most when a connection breaks. */
+const PIECE = 8 * 1024 * 1024;
+/** Waits between tries after a connection broke, in ms; then the upload gives up. */
+const TRIES = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000];
+
+function sentence(error: Error | DetailedError): ApiError {
+  const response = 'originalResponse' in error ? error.originalResponse : null;
+  if (!response) return new ApiError(0, UNREACHABLE);
+  try {
+    const { error: said } = JSON.parse(response.getBody()) as { error?: string };
+    if (said) return new ApiError(response.getStatus(), said);
+  } catch {
+    // Said below.
+  }
+  return new ApiError(response.getStatus(), `The server answered ${response.getStatus()}. Try again.`);
+}
+
+/** Sends a file piece by piece, going on where it was after an interruption, also of the page. */
+export function upload(file: File, onProgress: (share: number) => void): Upload {
+  let cancel = () => {};
+  const done = new Promise<string>((resolve, reject) => {
+    const sending = new TusUpload(file, {
+      endpoint: '/api/uploads',
+      chunkSize: PIECE,
+      retryDelays: TRIES,
+      removeFingerprintOnSuccess: true,
+      onProgress: (sent, total) => onProgress(total > 0 ? sent / total : 0),
+      onSuccess: () => resolve(sending.url?.split('/').at(-1) ?? ''),
+      onError: (error) => reject(sentence(error)),
+    });
+    cancel = () => {
+      void sending.abort(true).catch(() => {});
+      reject(new ApiError(0, 'The upload was cancelled. Nothing was kept.'));
     };
-    request.onerror = () => reject(new ApiError(0, UNREACHABLE));
-    request.onabort = () => reject(new ApiError(0, 'The upload was cancelled. Nothing was kept.'));
-    request.send(file);
+    void sending.findPreviousUploads().then(([previous]) => {
+      if (previous) sending.resumeFromPreviousUpload(previous);
+      sending.start();
+    });
   });
-  return { done, cancel: () => request.abort() };
+  return { done, cancel: () => cancel() };
 }

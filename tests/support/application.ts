@@ -44,6 +44,7 @@ export class Application {
       NEXT_TELEMETRY_DISABLED: '1',
       COPPER_DATA: this.folder,
       COPPER_SESSION_SECRET: randomBytes(24).toString('hex'),
+      COPPER_PORT: String(options.port),
       COPPER_LOG_LEVEL: 'warn',
       ...options.env,
     };
@@ -70,9 +71,7 @@ export class Application {
     chmodSync(this.folder, 0o755);
     this.env.DATABASE_URL = this.cluster('start', String(this.options.databasePort)).trim();
     this.command('src/cli/migrate.ts');
-    this.server = this.background('server', 'node_modules/next/dist/bin/next', [
-      ...['start', '-H', '127.0.0.1', '-p', String(this.options.port)],
-    ]);
+    this.startServer();
     this.startWorker();
     await until('the application answers', () =>
       fetch(`${this.url}/api/health`).then(
@@ -83,8 +82,12 @@ export class Application {
     return this;
   }
 
+  startServer(): void {
+    this.server = this.background('server', 'dist/serve.js');
+  }
+
   startWorker(): void {
-    this.worker = this.background('worker', 'dist/jobs/worker.js', []);
+    this.worker = this.background('worker', 'dist/jobs/worker.js');
   }
 
   /** Kills the worker as a crash would. */
@@ -129,8 +132,8 @@ export class Application {
     return stdout;
   }
 
-  private background(name: string, program: string, args: string[]): ChildProcess {
+  private background(name: string, program: string): ChildProcess {
     const log = openSync(path.join(this.folder, `${name}.log`), 'a');
-    return spawn(process.execPath, [program, ...args], { env: this.env, stdio: ['ignore', log, log] });
+    return spawn(process.execPath, [program], { env: this.env, stdio: ['ignore', log, log] });
   }
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import knex, { type Knex } from 'knex';
-import { hashPassword } from '@/server/accounts/sign-in';
+import { hashPassword } from '@/server/accounts/password';
 import { until } from './application';
 
 export interface Answer<T> {

@@ -53,17 +53,19 @@ const currentLane = z
  * to 3 kinds of stages and the crossovers, from 3 to 4 kinds of stages and settings of the limiter, which have defaults too,
  * from 4 to 5 names of stages; older programs would refuse them.
  */
-const MIGRATIONS: Record<number, (lane: object) => object> = {
-  1: (lane) => ({ ...lane, schema: 2 }),
-  2: (lane) => ({ ...lane, schema: 3 }),
-  3: (lane) => ({ ...lane, schema: 4 }),
-  4: (lane) => ({ ...lane, schema: 5 }),
-};
+const MIGRATIONS = new Map<unknown, (lane: object) => object>([
+  [1, (lane) => ({ ...lane, schema: 2 })],
+  [2, (lane) => ({ ...lane, schema: 3 })],
+  [3, (lane) => ({ ...lane, schema: 4 })],
+  [4, (lane) => ({ ...lane, schema: 5 })],
+]);
 
 function migrated(data: unknown): unknown {
   let lane = data;
-  while (lane !== null && typeof lane === 'object' && 'schema' in lane) {
-    const migrate = MIGRATIONS[lane.schema as number];
+  // Each migration leads to the next version: there are no more steps than migrations, whatever the data says.
+  for (let step = 0; step < MIGRATIONS.size; step++) {
+    if (lane === null || typeof lane !== 'object' || !Object.hasOwn(lane, 'schema')) break;
+    const migrate = MIGRATIONS.get((lane as { schema: unknown }).schema);
     if (!migrate) break;
     lane = migrate(lane);
   }

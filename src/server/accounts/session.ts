@@ -1,5 +1,6 @@
 import { getIronSession } from 'iron-session';
-import { cookies } from 'next/headers';
+import { cookies, headers } from 'next/headers';
+import type { SessionSummary } from '../../exchange/account';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
@@ -8,31 +9,33 @@ export interface Account {
   id: string;
   email: string;
   name: string;
+  demo: boolean;
 }
 
-interface Session {
-  accountId?: string;
-}
+const MAX_AGE_DAYS = 30;
+const AGENT_LENGTH = 200;
 
-const MAX_AGE_SECONDS = 30 * 24 * 3600;
-
-async function session() {
+async function cookie() {
   const { sessionSecret, secureCookie } = getConfig();
-  return getIronSession<Session>(await cookies(), {
-    cookieName: 'copper_lane',
+  return getIronSession<{ sessionId?: string }>(await cookies(), {
+    // The prefix binds a cookie to this very host, and needs https.
+    cookieName: secureCookie ? '__Host-copper_lane' : 'copper_lane',
     password: sessionSecret,
-    ttl: MAX_AGE_SECONDS,
-    cookieOptions: { secure: secureCookie, sameSite: 'strict', httpOnly: true },
+    ttl: MAX_AGE_DAYS * 24 * 3600,
+    cookieOptions: { secure: secureCookie, sameSite: 'strict', httpOnly: true, path: '/' },
   });
 }
 
-/** Who is signed in, or null. */
+/** Who is signed in, or null. A session that was ended counts for nothing, whatever its cookie says. */
 export async function currentAccount(): Promise<Account | null> {
-  const { accountId } = await session();
-  if (!accountId) return null;
-  return (
-    (await database()('accounts').where({ id: accountId }).first<Account | undefined>('id', 'email', 'name')) ?? null
-  );
+  const { sessionId } = await cookie();
+  if (!sessionId) return null;
+  const row = await database()('sessions as s')
+    .join('accounts as a', 'a.id', 's.account_id')
+    .where('s.id', sessionId)
+    .whereRaw(`s.created_at > now() - interval '${MAX_AGE_DAYS} days'`)
+    .first<Account | undefined>('a.id', 'a.email', 'a.name', 'a.demo');
+  return row ?? null;
 }
 
 /** Who is asking. Throws a Problem (401) when nobody is signed in. */
@@ -42,12 +45,39 @@ export async function requireAccount(): Promise<Account> {
   return account;
 }
 
-export async function beginSession(account: Account): Promise<void> {
-  const current = await session();
-  current.accountId = account.id;
+/** Begins a session of an account in this browser. */
+export async function beginSession(accountId: string): Promise<void> {
+  const db = database();
+  const agent = ((await headers()).get('user-agent') ?? '').toWellFormed().replaceAll('\0', '').slice(0, AGENT_LENGTH);
+  await db('sessions').whereRaw(`created_at < now() - interval '${MAX_AGE_DAYS} days'`).delete();
+  const [{ id }] = await db('sessions').insert({ account_id: accountId, agent }).returning<{ id: string }[]>('id');
+  const current = await cookie();
+  current.sessionId = id;
   await current.save();
 }
 
+/** Ends the session of this browser, also for copies of its cookie. */
 export async function endSession(): Promise<void> {
-  (await session()).destroy();
+  const current = await cookie();
+  if (current.sessionId) await database()('sessions').where({ id: current.sessionId }).delete();
+  current.destroy();
+}
+
+export async function listSessions(accountId: string): Promise<SessionSummary[]> {
+  const { sessionId } = await cookie();
+  const rows = await database()('sessions')
+    .where({ account_id: accountId })
+    .orderBy('created_at', 'desc')
+    .limit(100)
+    .select<{ id: string; agent: string; createdAt: string }[]>('id', 'agent', 'created_at as createdAt');
+  return rows.map((row) => ({ ...row, current: row.id === sessionId }));
+}
+
+/** Ends all sessions of an account but this browser's. */
+export async function endOtherSessions(accountId: string): Promise<void> {
+  const { sessionId } = await cookie();
+  await database()('sessions')
+    .where({ account_id: accountId })
+    .whereRaw('id is distinct from ?', [sessionId ?? null])
+    .delete();
 }

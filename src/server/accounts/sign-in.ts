@@ -1,47 +1,34 @@
-import { hash, verify } from '@node-rs/argon2';
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import type { SignIn } from '../../exchange/account';
+import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
-import type { Account } from './session';
+import { knowsBrowser, rememberBrowser } from './known-browsers';
+import { passwordMatches } from './password';
+import { beginSession, type Account } from './session';
+import { countAttempt, forgetAttempt } from './throttle';
 
-/** Ten wrong passwords in a quarter of an hour for one address. */
-const attempts = new RateLimiterMemory({ points: 10, duration: 15 * 60 });
-
-export function hashPassword(password: string): Promise<string> {
-  return hash(password);
-}
-
-// Checked in place of a missing account's, so that the time taken does not tell which addresses exist.
-let decoy: Promise<string> | undefined;
-
-/** The account of an address and password. Throws a Problem: 401 when they do not match, 429 after too many tries. */
-export async function signIn({ email, password }: SignIn): Promise<Account> {
-  const limited = await attempts.get(email);
-  if (limited && limited.remainingPoints <= 0) throw tooMany(limited);
+/**
+ * Begins a session of the account that an e-mail address and a password belong to. Throws a Problem: 401 when they do not
+ * match, 429 after too many tries.
+ */
+export async function signIn({ email, password }: SignIn, address: string): Promise<Account> {
   const row = await database()('accounts').where({ email }).first<(Account & { password_hash: string }) | undefined>();
-  decoy ??= hashPassword('no account has this password');
-  const matches = await verify(row?.password_hash ?? (await decoy), password);
-  if (!row || !matches) {
-    await attempts.consume(email).catch((error: unknown) => {
-      throw error instanceof RateLimiterRes ? tooMany(error) : error;
-    });
+  const knownBrowser = row !== undefined && (await knowsBrowser(row.id));
+  const attempt = { email, address, knownBrowser };
+  await countAttempt(attempt);
+  if (!(await passwordMatches(row?.password_hash, password)) || !row)
     throw new Problem(401, 'E-mail and password do not match. Check both and try again.');
-  }
-  await attempts.delete(email);
-  return { id: row.id, email: row.email, name: row.name };
-}
-
-function tooMany({ msBeforeNext }: RateLimiterRes): Problem {
-  return new Problem(
-    429,
-    `Too many wrong passwords for this address. Wait ${Math.ceil(msBeforeNext / 60000)} minutes and try again.`,
-  );
+  await forgetAttempt(attempt);
+  await rememberBrowser(row.id);
+  await beginSession(row.id);
+  return row;
 }
 
 /** E-mail and password of the demo account while its data is present. */
 export const DEMO = { email: 'demo@copperlane.example', password: 'slow-orbits', name: 'Demo engineer' } as const;
 
+/** Whether the sign-in page can offer the demo. */
 export async function demoPresent(): Promise<boolean> {
+  if (!getConfig().demo) return false;
   return (await database()('accounts').where({ demo: true, email: DEMO.email }).first('id')) !== undefined;
 }

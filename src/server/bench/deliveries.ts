@@ -132,12 +132,16 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
   };
 }
 
+/** Deliveries of a track that are listed. */
+const DELIVERIES_SHOWN = 100;
+
 /** Deliveries that match, the newest first. */
 export async function listDeliveries(db: Knex, where: Record<string, string>): Promise<DeliverySummary[]> {
   return db('deliveries as d')
     .join('tracks as t', 't.id', 'd.track_id')
     .where(where)
     .orderBy('d.created_at', 'desc')
+    .limit(DELIVERIES_SHOWN)
     .select<DeliverySummary[]>(
       ...[
         'd.id',
@@ -146,6 +150,7 @@ export async function listDeliveries(db: Knex, where: Record<string, string>): P
         'd.status',
         'd.progress',
         'd.problem',
+        'd.held_because as heldBecause',
         'd.destination',
         'd.level_db as levelDb',
       ],

@@ -1,6 +1,5 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
 import type { Knex } from 'knex';
 import { EMPTY_LANE } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
@@ -8,12 +7,14 @@ import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { inspect } from '../intake/take-in';
 import { enqueue } from '../jobs/queue';
-import { notFound, Problem } from '../problem';
+import type { SentFile } from '../http/upload';
+import { diskFull, isDiskFull, notFound, Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
+import { requireRoomFor } from '../store/room';
 import { ownRelease } from './releases';
 
 const MAX_TRACKS = 200;
-const MAX_MIXES = 99;
+export const MAX_MIXES = 99;
 
 /** A readable title from a file's name. */
 export function titleFrom(fileName: string): string {
@@ -30,12 +31,11 @@ interface ReceivedMix {
 
 /**
  * Receives a file and looks at it, then has `keep` write its rows. Throws a Problem with the reason when the file cannot be
- * a mix or arrived cut off; nothing is kept then.
+ * a mix, arrived cut off or finds no room; nothing is kept then.
  */
 async function receive<Result>(
-  fileName: string,
-  body: Readable,
-  announcedBytes: number | null,
+  accountId: string,
+  { fileName, body, announcedBytes }: SentFile,
   keep: (trx: Knex, mix: ReceivedMix) => Promise<Result>,
 ): Promise<Result> {
   const { maxUploadBytes } = getConfig();
@@ -46,16 +46,17 @@ async function receive<Result>(
     );
   }
   const store = audioStore();
+  await requireRoomFor(database(), store, accountId, announcedBytes ?? 0);
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
-    throw error instanceof Problem
-      ? error
-      : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
+    if (error instanceof Problem) throw error;
+    if (isDiskFull(error)) throw diskFull();
+    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it once more.`);
   });
   try {
     if (announcedBytes !== null && received.bytes !== announcedBytes) {
       throw new Problem(
         400,
-        `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; put it in once more.`,
+        `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; upload it once more.`,
       );
     }
     const source = await inspect(received.file, received.bytes);
@@ -92,12 +93,10 @@ async function insertMix(
 export async function receiveTrack(
   accountId: string,
   releaseId: string,
-  fileName: string,
-  body: Readable,
-  announcedBytes: number | null,
+  sent: SentFile,
 ): Promise<{ trackId: string; mixId: string }> {
   await ownRelease(accountId, releaseId);
-  return receive(fileName, body, announcedBytes, async (trx, mix) => {
+  return receive(accountId, sent, async (trx, mix) => {
     // The release's row serializes uploads that arrive together, so that each gets a place of its own.
     await trx('releases').where({ id: releaseId }).forUpdate().first('id');
     const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
@@ -105,7 +104,7 @@ export async function receiveTrack(
       throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
     const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
     const [track] = await trx('tracks')
-      .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(fileName) })
+      .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(sent.fileName) })
       .returning<{ id: string }[]>('id');
     const [version] = await trx('versions')
       .insert({ track_id: track.id, name: 'First version' })
@@ -124,12 +123,10 @@ export async function receiveTrack(
 export async function receiveNextMix(
   accountId: string,
   trackId: string,
-  fileName: string,
-  body: Readable,
-  announcedBytes: number | null,
+  sent: SentFile,
 ): Promise<{ mixId: string; number: number }> {
   await lockOwnTrack(database(), accountId, trackId);
-  return receive(fileName, body, announcedBytes, async (trx, mix) => {
+  return receive(accountId, sent, async (trx, mix) => {
     await lockOwnTrack(trx, accountId, trackId);
     const [{ max }] = await trx('mixes').where({ track_id: trackId }).max<{ max: number | null }[]>('number');
     const number = (max ?? 0) + 1;
@@ -170,8 +167,8 @@ export async function removeMix(accountId: string, mixId: string): Promise<void>
       .where({ id: mixId })
       .first<{ track_id: string; number: number } | undefined>('track_id', 'number');
     if (!row) throw notFound('mix');
-    await lockOwnTrack(trx, accountId, row.track_id).catch(() => {
-      throw notFound('mix');
+    await lockOwnTrack(trx, accountId, row.track_id).catch((error: unknown) => {
+      throw error instanceof Problem ? notFound('mix') : error;
     });
     const [{ count }] = await trx('mixes').where({ track_id: row.track_id }).count<{ count: string }[]>('id');
     if (Number(count) === 1)

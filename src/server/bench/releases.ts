@@ -1,14 +1,21 @@
 import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
 import { database } from '../database/connection';
 import { notFound } from '../problem';
-import type { MixSummary, NewRelease, ReleaseDetail, ReleaseSummary } from '../../exchange/release';
+import type { MixSummary, NewRelease, ReleaseDetail, ReleasePage, ReleaseSummary } from '../../exchange/release';
 
-/** Releases of an account, the newest first. */
-export async function listReleases(accountId: string): Promise<ReleaseSummary[]> {
+/** Releases shown at once. */
+const PAGE = 50;
+
+/** Releases of an account, the newest first: those after one with an identifier. */
+export async function listReleases(accountId: string, after: string | null): Promise<ReleasePage> {
   const db = database();
-  const rows = await db('releases as r')
+  const query = db('releases as r')
     .where('r.account_id', accountId)
-    .orderBy('r.created_at', 'desc')
+    .orderBy([
+      { column: 'r.created_at', order: 'desc' },
+      { column: 'r.id', order: 'desc' },
+    ])
+    .limit(PAGE + 1)
     .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
     .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id) as tracks'))
     .select(
@@ -16,7 +23,14 @@ export async function listReleases(accountId: string): Promise<ReleaseSummary[]>
         `(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and d.status = 'finished') as deliveries`,
       ),
     );
-  return rows as ReleaseSummary[];
+  if (after !== null)
+    void query.whereRaw(
+      '(r.created_at, r.id) < (select created_at, id from releases where id = ? and account_id = ?)',
+      [after, accountId],
+    );
+  const rows = (await query) as ReleaseSummary[];
+  const releases = rows.slice(0, PAGE);
+  return { releases, next: rows.length > PAGE ? releases[PAGE - 1].id : null };
 }
 
 /** Creates a release with the starting destinations. */
@@ -64,13 +78,10 @@ export async function getRelease(accountId: string, id: string): Promise<Release
         `(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`,
       ),
     );
-  const mixes = await mixesOf(tracks.map((track) => track.id));
+  const mixes = await mixesOf(tracks, MIXES_IN_RELEASE);
   return {
     ...release,
-    tracks: tracks.map(({ mixId, ...track }) => {
-      const own = mixes.get(track.id) ?? [];
-      return { ...track, mix: currentMix(own, mixId), mixes: own };
-    }),
+    tracks: tracks.map(({ mixId: _, ...track }) => ({ ...track, ...mixes.get(track.id)! })),
   };
 }
 
@@ -83,16 +94,62 @@ export function currentMix<Mix extends { id: string; status: string }>(
   return ready.find(({ id }) => id === chosenId) ?? ready[0] ?? mixes[0] ?? null;
 }
 
-/** The mixes of each track, the newest first. */
-async function mixesOf(trackIds: string[]): Promise<Map<string, MixSummary[]>> {
-  const rows = await database()('mixes')
-    .whereIn('track_id', trackIds)
+/** Mixes of each track that the page of a release shows besides the one that is worked on: the newest. */
+const MIXES_IN_RELEASE = 5;
+
+/** A track and the mix that was chosen to be worked on. */
+interface Chosen {
+  id: string;
+  mixId: string | null;
+}
+
+/**
+ * The mixes of each track, the newest first and at most so many, and the one that is worked on. Only that one and the one it
+ * is compared with carry their reports.
+ */
+export async function mixesOf(
+  tracks: Chosen[],
+  most: number,
+): Promise<Map<string, { mix: MixSummary | null; mixes: MixSummary[] }>> {
+  const db = database();
+  const ids = tracks.map(({ id }) => id);
+  const ranked = db('mixes')
+    .whereIn('track_id', ids)
+    .select('*')
+    .select(db.raw('row_number() over (partition by track_id order by number desc) as rank'))
+    .select(db.raw('row_number() over (partition by track_id, status order by number desc) as rank_in_status'));
+  const rows = await db
+    .from(ranked.as('m'))
+    .where((shown) => {
+      void shown
+        .where('rank', '<=', most)
+        .orWhere({ status: 'ready', rank_in_status: 1 })
+        .orWhereIn(
+          'id',
+          tracks.flatMap(({ mixId }) => mixId ?? []),
+        );
+    })
     .orderBy('number', 'desc')
     .select<(MixSummary & { trackId: string })[]>(
       ...['id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source'],
-      ...['findings as report', 'lined_up as linedUp'],
+      ...['lined_up as linedUp', 'held_because as heldBecause'],
     );
-  const mixes = new Map<string, MixSummary[]>();
-  for (const { trackId, ...mix } of rows) mixes.set(trackId, [...(mixes.get(trackId) ?? []), mix]);
-  return mixes;
+  const found = new Map(
+    tracks.map(({ id, mixId }) => {
+      const mixes = rows.flatMap(({ trackId, ...mix }) => (trackId === id ? [{ ...mix, report: null }] : []));
+      return [id, { mix: currentMix<MixSummary>(mixes, mixId), mixes: mixes }];
+    }),
+  );
+  const compared = [...found.values()].flatMap(({ mix, mixes }) =>
+    mix ? [mix, ...mixes.filter(({ number }) => number === mix.linedUp?.toMix)] : [],
+  );
+  const reports = await db('mixes')
+    .whereIn(
+      'id',
+      compared.map(({ id }) => id),
+    )
+    .select<{ id: string; findings: MixSummary['report'] }[]>('id', 'findings');
+  const byId = new Map(reports.map(({ id, findings }) => [id, findings]));
+  for (const mix of compared) mix.report = byId.get(mix.id) ?? null;
+  return found;
 }

@@ -1,6 +1,5 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
-import type { Readable } from 'node:stream';
 import type { Knex } from 'knex';
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -9,8 +8,10 @@ import type { ResponseSummary } from '../../exchange/response';
 import { decodeResponse } from '../codecs/response';
 import { probe } from '../codecs/probe';
 import { database } from '../database/connection';
-import { notFound, Problem } from '../problem';
+import type { SentFile } from '../http/upload';
+import { diskFull, isDiskFull, notFound, Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
+import { requireRoomFor } from '../store/room';
 
 /** Ten seconds of stereo in 32 bits at 192 kHz, and room for a header. */
 const MAX_BYTES = 16 * 1024 * 1024;
@@ -30,16 +31,17 @@ export async function listResponses(accountId: string): Promise<ResponseSummary[
 }
 
 /** Takes an uploaded impulse response. Throws a Problem with the reason when it cannot be one; nothing is kept then. */
-export async function receiveResponse(accountId: string, fileName: string, body: Readable): Promise<ResponseSummary> {
+export async function receiveResponse(accountId: string, { fileName, body }: SentFile): Promise<ResponseSummary> {
   const store = audioStore();
+  await requireRoomFor(database(), store, accountId, MAX_BYTES);
   const received = await store.receive(body, MAX_BYTES).catch((error: unknown) => {
-    throw error instanceof Problem
-      ? error
-      : new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; put it in once more.`);
+    if (error instanceof Problem) throw error;
+    if (isDiskFull(error)) throw diskFull();
+    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it once more.`);
   });
   try {
     const source = await probe(received.file).catch(() => {
-      throw new Problem(422, `${fileName} is no sound with one or two channels. Choose a WAV file of a room.`);
+      throw new Problem(422, `${fileName} is not a sound with one or two channels. Choose a WAV file of a room.`);
     });
     if (source.durationSeconds > LONGEST_RESPONSE_SECONDS + 0.01) {
       const seconds = source.durationSeconds.toFixed(1);
@@ -127,7 +129,7 @@ export async function responseSamples(accountId: string, id: string, sampleRate:
     .where({ id, account_id: accountId })
     .first<{ hash: string; channels: number } | undefined>('file_hash as hash', 'channels');
   if (!row) throw notFound('impulse response');
-  const { left, right } = await decodeResponse(audioStore().path(row.hash), row.channels, sampleRate);
+  const { left, right } = await decodeResponse(await audioStore().locate(row.hash), row.channels, sampleRate);
   return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
 }
 
@@ -153,11 +155,11 @@ export async function responsesOf(
 /** What {@link responsesOf} found, decoded at a sample rate in Hz. */
 export async function decodeResponses(
   stored: Record<string, StoredResponse>,
-  pathOf: (hash: string) => string,
+  locate: (hash: string) => Promise<string>,
   sampleRate: number,
 ): Promise<Map<string, ImpulseResponse>> {
   const decoded = new Map<string, ImpulseResponse>();
   for (const [name, { hash, channels }] of Object.entries(stored))
-    decoded.set(name, await decodeResponse(pathOf(hash), channels, sampleRate));
+    decoded.set(name, await decodeResponse(await locate(hash), channels, sampleRate));
   return decoded;
 }

@@ -7,6 +7,7 @@ import { notFound, Problem } from '../problem';
 
 /** Steps of history kept for a version. */
 const HISTORY = 500;
+const MAX_VERSIONS = 50;
 
 export interface VersionRow {
   id: string;
@@ -96,6 +97,10 @@ export async function copyVersion(accountId: string, versionId: string, name: st
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     const { lane } = await versionState(trx, row);
+    const siblings = trx('versions').where({ id: versionId }).select('track_id');
+    const [{ count }] = await trx('versions').where('track_id', siblings).count<{ count: string }[]>('id');
+    if (Number(count) >= MAX_VERSIONS)
+      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Go on in one of them.`);
     const [copy] = await trx('versions')
       .insert({
         track_id: trx('versions').where({ id: versionId }).select('track_id'),

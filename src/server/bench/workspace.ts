@@ -1,18 +1,21 @@
 import { destinationSchema } from '../../core/deliver/destination';
 import { database } from '../database/connection';
-import { notFound } from '../problem';
+import { notFound, Problem } from '../problem';
 import { listDeliveries } from './deliveries';
-import { getRelease } from './releases';
+import { MAX_MIXES } from './mixes';
+import { getRelease, mixesOf } from './releases';
 import { VERSION_COLUMNS, versionState, type VersionRow } from './versions';
 import type { Workspace } from '../../exchange/workspace';
 
 export async function getWorkspace(accountId: string, trackId: string): Promise<Workspace> {
   const db = database();
-  const row = await db('tracks').where({ id: trackId }).first<{ release_id: string } | undefined>('release_id');
+  const row = await db('tracks')
+    .where({ id: trackId })
+    .first<{ release_id: string; mix_id: string | null } | undefined>('release_id', 'mix_id');
   if (!row) throw notFound('track');
   // A release of another account answers 404 here.
-  const { tracks, ...release } = await getRelease(accountId, row.release_id).catch(() => {
-    throw notFound('track');
+  const { tracks, ...release } = await getRelease(accountId, row.release_id).catch((error: unknown) => {
+    throw error instanceof Problem && error.status === 404 ? notFound('track') : error;
   });
   const index = tracks.findIndex(({ id }) => id === trackId);
   const versions = await db('versions')
@@ -23,7 +26,8 @@ export async function getWorkspace(accountId: string, trackId: string): Promise<
     .where({ release_id: release.id })
     .orderBy('position')
     .select<{ id: string; settings: unknown }[]>('id', 'settings');
-  const { mix, mixes, id, title, position } = tracks[index];
+  const { id, title, position } = tracks[index];
+  const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
   return {
     track: { id, title, position },
     release,

@@ -1,8 +1,14 @@
+import { containerOf, type Container } from './container';
 import { start } from './process';
 
 /** How a stereo pair is made of one or two channels: a mono file plays at its own level on both sides. */
 function stereo(channels: number): string {
   return channels === 1 ? 'pan=stereo|c0=c0|c1=c0' : 'anull';
+}
+
+/** Stops where the audio ends, for input that would read on. */
+function ending({ frames }: Container): string[] {
+  return frames === null ? [] : [`atrim=end_sample=${frames}`];
 }
 
 async function* decodeRaw(
@@ -13,9 +19,10 @@ async function* decodeRaw(
   filters: string[] = [],
 ): AsyncGenerator<Uint8Array> {
   const format = bytes === 4 ? 'f32le' : 'f64le';
-  const filter = [stereo(channels), ...filters].join(',');
-  const args = ['-i', file, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
-  const { child, finished } = start('ffmpeg', args, signal);
+  const container = await containerOf(file);
+  const filter = [...ending(container), stereo(channels), ...filters].join(',');
+  const args = [...container.input, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
+  const { child, finished } = start('ffmpeg', args, { signal });
   child.stdin.end();
   try {
     yield* whole(child.stdout, bytes * 2);
@@ -92,37 +99,27 @@ function shifted(lateFrames: number): string[] {
 
 /**
  * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. What is
- * late by some frames loses them at its head; what is early gets silence there. Rejects when the source is damaged.
+ * late by some frames loses them at its head; what is early gets silence there. Nothing is read beyond `seconds`. Rejects
+ * when the source is damaged.
  */
 export async function makeWorkingFile(
   file: string,
   target: string,
   format: 'flac' | 'wav',
   channels: number,
-  lateFrames = 0,
-  signal?: AbortSignal,
+  { lateFrames = 0, seconds }: { lateFrames?: number; seconds: number },
 ): Promise<void> {
   const codec =
     format === 'flac'
       ? ['-c:a', 'flac', '-sample_fmt', 's32', '-bits_per_raw_sample', '24']
       : ['-c:a', 'pcm_f32le', '-rf64', 'auto'];
+  const container = await containerOf(file);
+  const filters = [...ending(container), stereo(channels), ...shifted(lateFrames)].join(',');
   const args = [
-    '-i',
-    file,
-    '-map',
-    '0:a:0',
-    '-map_metadata',
-    '-1',
-    '-af',
-    [stereo(channels), ...shifted(lateFrames)].join(','),
-    ...codec,
-    '-bitexact',
-    '-f',
-    format,
-    '-y',
-    target,
+    ...['-t', String(seconds), ...container.input, '-map', '0:a:0', '-map_metadata', '-1', '-af', filters],
+    ...[...codec, '-bitexact', '-f', format, '-y', `file:${target}`],
   ];
-  const { child, finished } = start('ffmpeg', args, signal);
+  const { child, finished } = start('ffmpeg', args);
   child.stdin.end();
   child.stdout.resume();
   await finished;

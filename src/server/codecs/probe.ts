@@ -1,6 +1,6 @@
-import { open } from 'node:fs/promises';
 import { z } from 'zod';
 import { Problem } from '../problem';
+import { containerOf } from './container';
 import { output } from './process';
 
 /** What a source file is. */
@@ -32,31 +32,14 @@ const probeSchema = z.object({
       disposition: z.object({ attached_pic: z.number().optional() }).optional(),
     }),
   ),
-  format: z.object({ format_name: z.string(), duration: z.coerce.number().optional() }),
+  format: z.object({ duration: z.coerce.number().optional() }),
 });
 
-const LOSSLESS = new Set([
-  'flac',
-  'alac',
-  'wavpack',
-  'tta',
-  'ape',
-  'tak',
-  'mp4als',
-  'wmalossless',
-  'mlp',
-  'truehd',
-  'shorten',
-]);
-const CONTAINERS: Record<string, string> = {
-  wav: 'WAV',
-  w64: 'Wave64',
-  aiff: 'AIFF',
-  flac: 'FLAC',
-  'mov,mp4,m4a,3gp,3g2,mj2': 'MP4',
-  caf: 'CAF',
-  wv: 'WavPack',
-};
+const LOSSLESS = new Set(['flac', 'alac', 'wavpack']);
+
+/** What a file is refused with that ends too early. */
+export const TRUNCATED =
+  'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and upload it once more.';
 
 export const MIN_RATE = 32000;
 export const MAX_RATE = 384000;
@@ -68,7 +51,10 @@ function isLossless(codec: string): boolean {
 
 /** What a file is, by its own account. Throws a Problem (422) with the reason when it cannot be a mix. */
 export async function probe(file: string): Promise<Source> {
-  const text = await output('ffprobe', ['-of', 'json', '-show_streams', '-show_format', file]).catch(() => null);
+  const container = await containerOf(file);
+  if (container.missingBytes > 0) throw new Problem(422, TRUNCATED);
+  const args = ['-of', 'json', '-show_streams', '-show_format', ...container.input];
+  const text = await output('ffprobe', args).catch(() => null);
   const found = text === null ? null : probeSchema.safeParse(JSON.parse(text));
   if (!found?.success)
     throw new Problem(
@@ -113,10 +99,23 @@ export async function probe(file: string): Promise<Source> {
       `The file is ${Math.round(durationSeconds / 60)} minutes long; a mix may have ${MAX_MINUTES}. Split it into its pieces.`,
     );
   }
+  if (container.samples) {
+    const { codec: name, bits } = container.samples;
+    const frames = container.frames ?? 0;
+    return {
+      container: container.name,
+      codec: name,
+      sampleRate,
+      channels,
+      bits,
+      float: false,
+      durationSeconds: frames / sampleRate,
+    };
+  }
   const float = /^(flt|dbl)/.test(stream.sample_fmt ?? '');
   const bits = stream.bits_per_raw_sample || stream.bits_per_sample || (stream.sample_fmt?.startsWith('s16') ? 16 : 32);
   return {
-    container: CONTAINERS[format.format_name] ?? format.format_name.toUpperCase(),
+    container: container.name,
     codec,
     sampleRate,
     channels,
@@ -124,31 +123,4 @@ export async function probe(file: string): Promise<Source> {
     float,
     durationSeconds,
   };
-}
-
-/**
- * Bytes of audio that a WAV or AIFF file announces beyond its end; 0 for a whole file and for other containers. Decoders
- * read what is there without a word.
- */
-export async function missingBytes(file: string): Promise<number> {
-  const handle = await open(file, 'r');
-  try {
-    const { size } = await handle.stat();
-    const head = Buffer.alloc(12);
-    await handle.read(head, 0, 12, 0);
-    const riff = head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WAVE';
-    const form = head.toString('latin1', 0, 4) === 'FORM' && head.toString('latin1', 8, 11) === 'AIF';
-    if (!riff && !form) return 0;
-    let at = 12;
-    while (at + 8 <= size) {
-      await handle.read(head, 0, 8, at);
-      const length = riff ? head.readUInt32LE(4) : head.readUInt32BE(4);
-      const name = head.toString('latin1', 0, 4);
-      if (name === 'data' || name === 'SSND') return length === 0xffffffff ? 0 : Math.max(0, at + 8 + length - size);
-      at += 8 + length + (length & 1);
-    }
-    return 1;
-  } finally {
-    await handle.close();
-  }
 }

@@ -2,6 +2,7 @@ import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
 
 type Child = ChildProcessByStdio<Writable, Readable, Readable>;
+export type Program = 'ffmpeg' | 'ffprobe';
 
 /** A running ffmpeg or ffprobe; `finished` rejects with what it said when it did not end well. */
 export interface Running {
@@ -10,10 +11,39 @@ export interface Running {
 }
 
 const SAID_MAX = 4000;
+/** Address space: decoding takes a few hundred MB, most of it reserved and never used. */
+const MEMORY_BYTES = 4 * 2 ** 30;
+/** Largest file it may write: an hour of stereo floats at 384 kHz, and a little more. */
+const OUTPUT_BYTES = 12 * 2 ** 30;
+/** Longest run: an hour at the highest rate on a slow machine. */
+export const LONGEST_RUN_SECONDS = 30 * 60;
 
-export function start(program: 'ffmpeg' | 'ffprobe', args: string[], signal?: AbortSignal): Running {
+/** A demuxer by name and the files it may open: what comes from outside never chooses either. */
+export function fileInput(demuxer: string, file: string): string[] {
+  return ['-protocol_whitelist', 'file', '-f', demuxer, '-i', `file:${file}`];
+}
+
+/**
+ * Starts a codec program with limits on memory, output and time. It is killed with the thread that started it, however that
+ * ends.
+ */
+export function start(
+  program: Program,
+  args: string[],
+  { signal, seconds = LONGEST_RUN_SECONDS }: { signal?: AbortSignal; seconds?: number } = {},
+): Running {
   const quiet = program === 'ffmpeg' ? ['-hide_banner', '-nostdin', '-v', 'error'] : ['-v', 'error'];
-  const child = spawn(program, [...quiet, ...args], { stdio: ['pipe', 'pipe', 'pipe'], signal, killSignal: 'SIGKILL' });
+  const limits = ['--pdeathsig', 'KILL', 'prlimit', `--as=${MEMORY_BYTES}`, `--fsize=${OUTPUT_BYTES}`, program];
+  const child = spawn('setpriv', [...limits, ...quiet, ...args], {
+    stdio: ['pipe', 'pipe', 'pipe'],
+    signal,
+    killSignal: 'SIGKILL',
+  });
+  let tooLong = false;
+  const timer = setTimeout(() => {
+    tooLong = true;
+    child.kill('SIGKILL');
+  }, seconds * 1000);
   let said = '';
   child.stderr.setEncoding('utf8').on('data', (text: string) => {
     if (said.length < SAID_MAX) said += text;
@@ -23,7 +53,9 @@ export function start(program: 'ffmpeg' | 'ffprobe', args: string[], signal?: Ab
   const finished = new Promise<void>((resolve, reject) => {
     child.on('error', reject);
     child.on('close', (status) => {
+      clearTimeout(timer);
       if (status === 0 && said === '') resolve();
+      else if (tooLong) reject(new Error(`${program} was stopped after ${seconds} s.`));
       else reject(new Error(`${program} ended with status ${status ?? 'none'}: ${said.trim()}`));
     });
   });
@@ -32,11 +64,17 @@ export function start(program: 'ffmpeg' | 'ffprobe', args: string[], signal?: Ab
 }
 
 /** Standard output of a short run. */
-export async function output(program: 'ffmpeg' | 'ffprobe', args: string[]): Promise<string> {
-  const { child, finished } = start(program, args);
+export async function output(program: Program, args: string[], mostBytes = 1 << 20): Promise<string> {
+  const { child, finished } = start(program, args, { seconds: 20 });
   child.stdin.end();
   let text = '';
-  for await (const chunk of child.stdout.setEncoding('utf8')) text += chunk;
+  for await (const chunk of child.stdout.setEncoding('utf8')) {
+    text += chunk;
+    if (text.length > mostBytes) {
+      child.kill('SIGKILL');
+      throw new Error(`${program} said more than ${mostBytes} bytes.`);
+    }
+  }
   await finished;
   return text;
 }

@@ -11,8 +11,16 @@ export function database(): Knex {
   return holder.copperDatabase;
 }
 
+const STATEMENT_MS = 120_000;
+
 export function connect(connection: string): Knex {
-  return knex({ client: 'pg', connection, pool: { min: 0, max: 10 }, acquireConnectionTimeout: 10_000 });
+  return knex({
+    client: 'pg',
+    // A statement that takes longer than this is stopped by the database: nothing here needs a tenth of it.
+    connection: { connectionString: connection, statement_timeout: STATEMENT_MS },
+    pool: { min: 0, max: 10 },
+    acquireConnectionTimeout: 10_000,
+  });
 }
 
 /** Brings the database to the newest form; safe to run by several processes at once. */

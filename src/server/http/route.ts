@@ -1,7 +1,9 @@
 import { z } from 'zod';
 import { requireAccount, type Account } from '../accounts/session';
+import { getConfig } from '../config';
 import { log } from '../log';
-import { Problem } from '../problem';
+import { diskFull, isDiskFull, Problem } from '../problem';
+import { requireSameOrigin } from './same-origin';
 
 type Params = Record<string, string>;
 
@@ -13,57 +15,89 @@ export interface Asked {
 }
 
 const uuid = z.uuid();
+const LIMIT_SECONDS = 30;
+const LOST_DATABASE = /ECONNREFUSED|ECONNRESET|terminat|Timeout acquiring|shutting down|starting up|57P0[123]/i;
 
 /** Answers a problem as `{ error }` with its status; what nobody foresaw is logged and answers 500. */
 export function answerError(error: unknown, request: Request): Response {
-  if (error instanceof Problem) return Response.json({ error: error.message }, { status: error.status });
+  if (error instanceof Problem) return answer({ error: error.message }, error.status, error.retryAfterSeconds);
   log().error({ err: error, method: request.method, path: new URL(request.url).pathname }, 'request failed');
-  const lost =
-    error instanceof Error &&
-    /ECONNREFUSED|ECONNRESET|terminat|Timeout acquiring|shutting down|starting up|57P0[123]/i.test(
-      `${error.message} ${(error as { code?: string }).code}`,
-    );
-  return lost
-    ? Response.json(
-        { error: 'The database cannot be reached just now. Nothing was lost; try again in a moment.' },
-        { status: 503 },
-      )
-    : Response.json(
-        { error: 'Something went wrong on the server. Nothing was lost; try again, and look at the log if it stays.' },
-        { status: 500 },
-      );
+  if (isDiskFull(error)) return answerError(diskFull(), request);
+  const said = error instanceof Error ? `${error.message} ${(error as { code?: string }).code}` : '';
+  if (LOST_DATABASE.test(said))
+    return answer({ error: 'The database cannot be reached just now. Nothing was lost; try again in a moment.' }, 503);
+  if (/57014/.test(said))
+    return answer({ error: 'This took the database too long and was stopped. Nothing was changed; try again.' }, 503);
+  return answer(
+    { error: 'Something went wrong on our side. Nothing was lost; try again, and look at the server log if it stays.' },
+    500,
+  );
 }
 
-/** A route handler for signed-in accounts: checks who is asking and that identifiers are such, and answers problems. */
-export function route(handle: (asked: Asked) => Promise<Response | object | void>) {
-  return async (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> => {
+function answer(data: object, status = 200, retryAfterSeconds?: number): Response {
+  const headers = new Headers({ 'Cache-Control': 'no-store' });
+  if (retryAfterSeconds !== undefined) headers.set('Retry-After', String(retryAfterSeconds));
+  if (getConfig().secureCookie) headers.set('Strict-Transport-Security', 'max-age=31536000');
+  return Response.json(data, { status, headers });
+}
+
+/** What a handler gives becomes an answer that no cache keeps, unless it says otherwise itself. */
+function respond(given: Response | object | void): Response {
+  if (!(given instanceof Response))
+    return given === undefined ? respond(new Response(null, { status: 204 })) : answer(given);
+  if (!given.headers.has('Cache-Control')) given.headers.set('Cache-Control', 'no-store');
+  return given;
+}
+
+/** Rejects with a Problem (503) when work takes too long; null sets no limit. */
+async function within<T>(seconds: number | null, work: Promise<T>): Promise<T> {
+  if (seconds === null) return work;
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<never>((_, reject) => {
+    timer = setTimeout(
+      () =>
+        reject(new Problem(503, 'The server was too busy to answer in time. Nothing was lost; try again in a moment.')),
+      seconds * 1000,
+    );
+  });
+  try {
+    return await Promise.race([work, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** A route handler for anyone: refuses what another site sends, limits the time, and answers problems. */
+export function publicRoute(
+  handle: (request: Request) => Promise<Response | object | void>,
+  { seconds = LIMIT_SECONDS }: { seconds?: number | null } = {},
+) {
+  return async (request: Request): Promise<Response> => {
     try {
-      const account = await requireAccount();
-      // An address without identifiers has none.
-      const params = (await context.params) ?? {};
-      for (const value of Object.values(params)) {
-        if (!uuid.safeParse(value).success) throw new Problem(404, 'This address does not exist.');
-      }
-      const answer = await handle({ request, account, params });
-      if (answer instanceof Response) return answer;
-      return answer === undefined ? new Response(null, { status: 204 }) : Response.json(answer);
+      requireSameOrigin(request);
+      return respond(await within(seconds, handle(request)));
     } catch (error) {
       return answerError(error, request);
     }
   };
 }
 
-/** The JSON body of a request, checked. Throws a Problem: 400 when it is no JSON, 422 with a sentence for each thing that is wrong. */
-export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const data: unknown = await request.json().catch(() => {
-    throw new Problem(400, 'The request does not hold JSON.');
-  });
-  const result = schema.safeParse(data);
-  if (result.success) return result.data;
-  throw new Problem(
-    422,
-    result.error.issues
-      .map(({ path, message }) => (path.length > 0 ? `${path.join('.')}: ${message}` : message))
-      .join(' '),
-  );
+/**
+ * A route handler for signed-in accounts: checks besides who is asking and that identifiers are such. `seconds` is the
+ * longest it may take; null for what lasts as long as a file takes to arrive.
+ */
+export function route(
+  handle: (asked: Asked) => Promise<Response | object | void>,
+  options: { seconds?: number | null } = {},
+) {
+  return (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> =>
+    publicRoute(async () => {
+      const account = await requireAccount();
+      // An address without identifiers has none.
+      const params = (await context.params) ?? {};
+      for (const value of Object.values(params)) {
+        if (!uuid.safeParse(value).success) throw new Problem(404, 'This address does not exist.');
+      }
+      return handle({ request, account, params });
+    }, options)(request);
 }

@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
 import { Problem } from '../problem';
+import { unfitText } from './body';
 
 export interface SentFile {
   fileName: string;
@@ -9,11 +10,19 @@ export interface SentFile {
   announcedBytes: number | null;
 }
 
+/** A file's name as it is kept. Throws a Problem (400) when there is none. */
+export function fileNameOf(given: string | null | undefined): string {
+  const name = given?.trim().slice(0, 255).toWellFormed();
+  if (!name) throw new Problem(400, 'The upload does not say what the file is called.');
+  const unfit = unfitText(name);
+  if (unfit) throw new Problem(422, unfit);
+  return name;
+}
+
 /** The body of a request as a file, whose name stands in the query. Throws a Problem when there is no name or no body. */
 export function sentFile(request: Request): SentFile {
-  const fileName = new URL(request.url).searchParams.get('name')?.trim().slice(0, 255);
-  if (!fileName) throw new Problem(400, 'The upload does not say what the file is called.');
-  if (!request.body) throw new Problem(422, `${fileName} is empty. Export the mix again and put it in once more.`);
+  const fileName = fileNameOf(new URL(request.url).searchParams.get('name'));
+  if (!request.body) throw new Problem(422, `${fileName} is empty. Export the mix again and upload it once more.`);
   const announced = request.headers.get('content-length');
   return {
     fileName,

@@ -1,8 +1,9 @@
 import { rm } from 'node:fs/promises';
 import { intakeReport, type IntakeReport } from '../../core/measure/intake-report';
 import { makeWorkingFile } from '../codecs/decode';
-import { missingBytes, probe, type Source } from '../codecs/probe';
-import { Problem } from '../problem';
+import { MAX_MINUTES, probe, TRUNCATED, type Source } from '../codecs/probe';
+import { log } from '../log';
+import { isDiskFull, Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
 import type { LinedUp } from '../../exchange/release';
 import { lineUp, type OlderMix } from './line-up';
@@ -16,12 +17,9 @@ export interface TakenIn {
   linedUp: LinedUp | null;
 }
 
-const TRUNCATED =
-  'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and put it in once more.';
-
 /**
- * Makes the working file of an original in the store, in the time of an older mix if there is one, and measures it. Throws a Problem (422) when the file is damaged or
- * holds nothing; what was written is removed then.
+ * Makes the working file of an original in the store, in the time of an older mix if there is one, and measures it. Throws
+ * a Problem (422) when the file is damaged or holds nothing; what was written is removed then.
  */
 export async function takeIn(
   store: AudioStore,
@@ -30,34 +28,46 @@ export async function takeIn(
   older: OlderMix | null,
   onProgress: (share: number) => void,
 ): Promise<TakenIn> {
-  const original = store.path(originalHash);
-  if ((await missingBytes(original)) > 0) throw new Problem(422, TRUNCATED);
+  const original = await store.locate(originalHash);
+  const olderFile = older && (await store.locate(older.workingHash));
   const format = source.float || source.bits > 24 ? 'wav' : 'flac';
   const working = await store.temporary(`.${format}`);
   try {
     const damaged = (error: Error) => {
-      throw new Problem(
-        422,
-        `The file is damaged and could not be decoded to its end. Export the mix again. (${error.message.slice(0, 200)})`,
-      );
+      if (error instanceof Problem || isDiskFull(error)) throw error;
+      // What the decoder says names files and addresses of this machine: it is for the log only.
+      log().warn({ err: error, file: originalHash }, 'a mix could not be decoded');
+      throw new Problem(422, 'The file is damaged and could not be decoded to its end. Export the mix again.');
     };
     const linedUp =
-      older &&
-      (await lineUp(older, store.path(older.workingHash), original, source.channels, source.sampleRate).catch(damaged));
+      older && olderFile !== null
+        ? await lineUp(older, olderFile, original, source.channels, source.sampleRate).catch(damaged)
+        : null;
     onProgress(0.1);
     const late = linedUp?.outcome === 'found' ? linedUp.offsetFrames : 0;
-    await makeWorkingFile(original, working, format, source.channels, late).catch(damaged);
+    const longest = MAX_MINUTES * 60;
+    // A header that announces nothing is believed up to the most that a mix may have, any other to the second.
+    const seconds = Math.min(longest, source.durationSeconds || longest) + 1;
+    await makeWorkingFile(original, working, format, source.channels, { lateFrames: late, seconds }).catch(damaged);
     onProgress(0.4);
-    const expected = Math.round(source.durationSeconds * source.sampleRate) - late;
-    const measured = await measureFile(working, source.sampleRate, 2, expected, (share) =>
-      onProgress(0.4 + 0.6 * share),
-    );
+    const { durationSeconds } = await probe(working).catch(damaged);
+    const frames = Math.round(durationSeconds * source.sampleRate);
+    const measured = await measureFile(working, source.sampleRate, 2, frames, (share) => onProgress(0.4 + 0.6 * share));
+    const announced = Math.round(source.durationSeconds * source.sampleRate) - late;
+    if (measured.frames > longest * source.sampleRate)
+      throw new Problem(
+        422,
+        `The file is longer than ${MAX_MINUTES} minutes, the most that a mix may have. Split it into its pieces.`,
+      );
+    if (source.durationSeconds > 0 && measured.frames > announced + source.sampleRate / 2)
+      throw new Problem(422, 'The file holds more audio than its own header says. Export the mix again.');
     if (measured.frames === 0) throw new Problem(422, 'The file holds no samples. Export the mix again.');
-    if (source.container === 'FLAC' && measured.frames < expected - 1) throw new Problem(422, TRUNCATED);
+    if (source.container === 'FLAC' && source.durationSeconds > 0 && measured.frames < announced - 1)
+      throw new Problem(422, TRUNCATED);
     if (measured.invalidSamples > 0) {
       throw new Problem(
         422,
-        `The file holds samples that are no numbers or far beyond any level: ${measured.invalidSamples} of them. Export the mix again as 24-bit.`,
+        `The file holds ${measured.invalidSamples} samples that are NaN, infinite or far beyond any level. Export the mix again as 24-bit.`,
       );
     }
     const { hash } = await store.put(working);
@@ -70,8 +80,6 @@ export async function takeIn(
 
 /** Looks at an upload before it is kept. Throws a Problem (422) with the reason when it cannot be a mix. */
 export async function inspect(file: string, bytes: number): Promise<Source> {
-  if (bytes === 0) throw new Problem(422, 'The file is empty. Export the mix again and put it in once more.');
-  const source = await probe(file);
-  if ((await missingBytes(file)) > 0) throw new Problem(422, TRUNCATED);
-  return source;
+  if (bytes === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it once more.');
+  return probe(file);
 }

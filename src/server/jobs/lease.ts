@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { enqueue, type JobName } from './queue';
@@ -11,66 +12,139 @@ export const WORK = {
 const HEARTBEAT_SECONDS = 1;
 /** A row whose worker has been silent for this long is taken to have lost it. */
 export const STALE_SECONDS = 15;
-export const MAX_ATTEMPTS = 3;
+/** Work that the worker dies of this often is what kills it; a crash for another reason seldom comes twice. */
+export const MAX_CRASHES = 8;
+/** Work that was held up is tried again after this long. */
+export const HELD_SECONDS = 30;
 
-const STOPPED = `The work on this was interrupted ${MAX_ATTEMPTS} times, last by a crash. Start it once more; if it happens again, look at the server's log.`;
+const POISON = `The server stopped working ${MAX_CRASHES} times while it was at this. Start it once more; if it happens again, look at the server's log.`;
 
-/** Takes a waiting row for this worker; false when it is gone, done, cancelled or somebody else's. */
-export async function claim(db: Knex, job: JobName, id: string): Promise<boolean> {
-  const { table, working } = WORK[job];
-  const claimed = await db(table)
-    .where({ id, status: 'waiting' })
-    .update({ status: working, progress: 0, attempts: db.raw('attempts + 1'), heartbeat_at: db.fn.now() });
-  return claimed === 1;
+/** A claim on a row: every write of the job names its token, and writes nothing once another claim has been made. */
+export interface Claim {
+  job: JobName;
+  id: string;
+  token: string;
 }
 
-/** Writes progress each second while the job runs, and aborts it when its row is gone or no longer being worked on. */
+/** Claims that this process holds. */
+const HELD = new Set<Claim>();
+
+/** Takes a waiting row for this worker; null when it is gone, done, cancelled or somebody else's. */
+export async function claim(db: Knex, job: JobName, id: string): Promise<Claim | null> {
+  const { table, working } = WORK[job];
+  const token = randomUUID();
+  const claimed = await db(table)
+    .where({ id, status: 'waiting' })
+    .update({ status: working, progress: 0, lease_token: token, held_because: null, heartbeat_at: db.fn.now() });
+  return claimed === 1 ? { job, id, token } : null;
+}
+
+/** The row of a claim, as long as nobody else has claimed it. */
+export function claimed(db: Knex, { job, id, token }: Claim): Knex.QueryBuilder {
+  const { table, working } = WORK[job];
+  return db(table).where({ id, status: working, lease_token: token });
+}
+
+/** Writes progress each second while the job runs, and aborts it when its row is gone or no longer its own. */
 export function keepLease(
   db: Knex,
-  job: JobName,
-  id: string,
+  held: Claim,
   logger: Logger,
 ): { progress(share: number): void; signal: AbortSignal; end(): void } {
-  const { table, working } = WORK[job];
   const controller = new AbortController();
   let share = 0;
   const beat = async () => {
     try {
-      const kept = await db(table)
-        .where({ id, status: working })
-        .update({ progress: share, heartbeat_at: db.fn.now() });
+      const kept = await claimed(db, held).update({ progress: share, heartbeat_at: db.fn.now() });
       if (kept === 0) controller.abort();
     } catch (error) {
       // The database may be restarting; the lease lasts longer than that takes.
-      logger.warn({ err: error, job, id }, 'heartbeat not written');
+      logger.warn({ err: error, ...held }, 'heartbeat not written');
     }
   };
   const timer = setInterval(() => void beat(), HEARTBEAT_SECONDS * 1000);
-  return { progress: (value) => (share = value), signal: controller.signal, end: () => clearInterval(timer) };
+  HELD.add(held);
+  const end = () => {
+    clearInterval(timer);
+    HELD.delete(held);
+  };
+  return { progress: (value) => (share = value), signal: controller.signal, end };
 }
 
-/** Puts work whose worker died back into the queue; after too many tries it is marked as failed. */
+/** Gives the work of this process back to the queue, for a worker that stops: another can begin at once. */
+export async function releaseAll(db: Knex): Promise<void> {
+  for (const held of HELD) {
+    await db.transaction(async (trx) => {
+      const waiting = { status: 'waiting', progress: 0, lease_token: null, waiting_since: trx.fn.now() };
+      if ((await claimed(trx, held).update(waiting)) > 0) await enqueue(trx, held.job, held.id);
+    });
+  }
+}
+
+/** Ends a claim without a result: the work waits for something that is no fault of the file, and is tried again later. */
+export async function holdBack(db: Knex, held: Claim, because: string): Promise<void> {
+  await db.transaction(async (trx) => {
+    const waiting = { status: 'waiting', progress: 0, held_because: because, waiting_since: trx.fn.now() };
+    if ((await claimed(trx, held).update(waiting)) > 0) await enqueue(trx, held.job, held.id, HELD_SECONDS);
+  });
+}
+
+/**
+ * Puts work back into the queue whose worker died: while it worked on a row, or between taking the job and claiming its row,
+ * or because the queue lost it. Jobs that nobody will finish any more are removed.
+ */
 export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> {
   for (const job of Object.keys(WORK) as JobName[]) {
     const { table, working, failed, reason } = WORK[job];
     await db.transaction(async (trx) => {
       const abandoned = await trx(table)
         .where({ status: working })
-        .whereRaw(`heartbeat_at < now() - interval '${STALE_SECONDS} seconds'`)
+        .whereRaw(`(heartbeat_at is null or heartbeat_at < now() - interval '${STALE_SECONDS} seconds')`)
         .forUpdate()
         .skipLocked()
-        .select<{ id: string; attempts: number }[]>('id', 'attempts');
-      for (const { id, attempts } of abandoned) {
-        logger.warn({ job, id, attempts }, 'taking up abandoned work');
-        if (attempts >= MAX_ATTEMPTS) {
+        .select<{ id: string; crashes: number }[]>('id', 'crashes');
+      for (const { id, crashes } of abandoned) {
+        logger.warn({ job, id, crashes: crashes + 1 }, 'taking up abandoned work');
+        if (crashes + 1 >= MAX_CRASHES) {
           await trx(table)
             .where({ id })
-            .update({ status: failed, [reason]: STOPPED });
+            .update({ status: failed, crashes: crashes + 1, lease_token: null, [reason]: POISON });
         } else {
-          await trx(table).where({ id }).update({ status: 'waiting', progress: 0 });
+          const again = { status: 'waiting', progress: 0, crashes: crashes + 1, lease_token: null };
+          await trx(table)
+            .where({ id })
+            .update({ ...again, waiting_since: trx.fn.now() });
           await enqueue(trx, job, id);
         }
       }
+      // A row that waits, but whose job is gone, used up, or has been in the hands of a worker that did not claim the row.
+      const lost = await trx(`${table} as x`)
+        .where('x.status', 'waiting')
+        .whereRaw(`x.waiting_since < now() - interval '${STALE_SECONDS} seconds'`)
+        .whereRaw(
+          `not exists (select from graphile_worker.jobs j where j.key = ? || x.id::text and j.attempts < j.max_attempts
+             and (j.locked_at is null or j.locked_at > now() - interval '${STALE_SECONDS} seconds'))`,
+          [`${job}:`],
+        )
+        .forUpdate('x')
+        .skipLocked()
+        .select<{ id: string }[]>('x.id');
+      for (const { id } of lost) {
+        logger.warn({ job, id }, 'queueing work that its job had lost');
+        await enqueue(trx, job, id);
+      }
     });
   }
+  await removeDeadJobs(db, logger);
+}
+
+/** Removes jobs that were replaced or whose work ended while their worker was away. */
+async function removeDeadJobs(db: Knex, logger: Logger): Promise<void> {
+  const { rowCount } = await db.raw<{ rowCount: number }>(
+    `delete from graphile_worker._private_jobs j
+      where (j.locked_at < now() - interval '${STALE_SECONDS} seconds' or j.attempts >= j.max_attempts)
+        and not exists (select from mixes m where m.status in ('waiting', 'analysing') and j.key = 'intake:' || m.id::text)
+        and not exists (select from deliveries d where d.status in ('waiting', 'rendering') and j.key = 'deliver:' || d.id::text)`,
+  );
+  if (rowCount > 0) logger.warn({ jobs: rowCount }, 'removed jobs that nobody works on');
 }

@@ -2,13 +2,21 @@ import type { Knex } from 'knex';
 
 export type JobName = 'intake' | 'deliver';
 
+/** A job that fails without a word of ours is tried again this often: what a row needs is decided by its lease. */
+const MAX_ATTEMPTS = 25;
+
 /**
- * Puts a job into the queue within a transaction: the job exists exactly when the row it is about does. The schema of the
- * queue is graphile-worker's own.
+ * Puts a job into the queue within a transaction: the job exists exactly when the row it is about does. A row has one job at
+ * most; a second call replaces the first. The schema of the queue is graphile-worker's own.
  */
-export async function enqueue(trx: Knex, name: JobName, id: string): Promise<void> {
-  await trx.raw('select graphile_worker.add_job(?, payload := ?::json, max_attempts := 1)', [
-    name,
-    JSON.stringify({ id }),
-  ]);
+export async function enqueue(trx: Knex, name: JobName, id: string, delaySeconds = 0): Promise<void> {
+  await trx.raw(
+    `select graphile_worker.add_job(?, payload := ?::json, max_attempts := ?, job_key := ?,
+       run_at := now() + make_interval(secs => ?))`,
+    [name, JSON.stringify({ id }), MAX_ATTEMPTS, jobKey(name, id), delaySeconds],
+  );
+}
+
+export function jobKey(name: JobName, id: string): string {
+  return `${name}:${id}`;
 }

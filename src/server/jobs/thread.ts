@@ -4,10 +4,18 @@ import { Worker } from 'node:worker_threads';
 export type ThreadMessage<Result> =
   | { type: 'progress'; share: number }
   | { type: 'result'; result: Result }
-  | { type: 'problem'; status: number; message: string };
+  | { type: 'problem'; status: number; message: string }
+  | { type: 'failure'; message: string };
 
-/** A reason that lies in the file, not in the machine: trying again would not help. */
-export class FinalProblem extends Error {}
+/** A reason that can be told to whoever asked for the work; trying again would not help. */
+export class FinalProblem extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
 
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
@@ -24,7 +32,8 @@ export function runInThread<Result>(
     worker.on('message', (message: ThreadMessage<Result>) => {
       if (message.type === 'progress') onProgress(message.share);
       else if (message.type === 'result') resolve(message.result);
-      else reject(new FinalProblem(message.message));
+      else if (message.type === 'problem') reject(new FinalProblem(message.status, message.message));
+      else reject(new Error(message.message));
     });
     worker.on('error', reject);
     worker.on('exit', () => {

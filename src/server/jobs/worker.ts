@@ -1,17 +1,28 @@
+import { randomUUID } from 'node:crypto';
 import { Logger, run, type LogFunctionFactory, type LogLevel, type Runner } from 'graphile-worker';
 import pg from 'pg';
 import { z } from 'zod';
 import { getConfig } from '../config';
 import { connect } from '../database/connection';
 import { log } from '../log';
-import { audioStore } from '../store/audio-store';
+import { AudioStore, storeFolder } from '../store/audio-store';
+import { BackgroundCheck } from '../store/check';
+import { matchStore, requireMatchingStore } from '../store/identity';
 import { referencedFiles } from '../store/references';
-import { recoverAbandoned } from './lease';
+import { sweep } from '../store/sweep';
+import { forgetStaleUploads } from '../uploads';
+import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { intakeTask } from './tasks/intake';
+import { reportWorker } from './workers';
 
+const REPORT_MS = 2_000;
 const RECOVER_MS = 5_000;
 const SWEEP_MS = 10 * 60_000;
+const CHECK_MS = 60_000;
+/** Bytes whose hashes are looked at in one go: a second or two of one core in each minute. */
+const CHECK_BYTES = 256 * 2 ** 20;
+const STOP_MS = 8_000;
 const payload = z.object({ id: z.uuid() });
 
 /** The queue's own messages as lines of our log. */
@@ -34,9 +45,10 @@ async function main(): Promise<void> {
   pool.on('error', lost);
   pool.on('connect', (client) => client.on('error', lost));
 
-  let runner: Runner | null = null;
+  const store = new AudioStore(storeFolder());
+  const timers: NodeJS.Timeout[] = [];
   const startRunner = async (): Promise<void> => {
-    runner = await run({
+    const runner: Runner = await run({
       pgPool: pool,
       concurrency: 1,
       pollInterval: 1000,
@@ -57,33 +69,53 @@ async function main(): Promise<void> {
   const restart = async (): Promise<void> => {
     while (!stopping) {
       try {
+        // Nothing is read, written or swept unless the folder is this database's store.
+        await requireMatchingStore(db, store.folder);
         return await startRunner();
       } catch (error) {
-        log().warn({ err: error }, 'waiting for the database');
+        log().error({ err: error }, 'no jobs are taken yet');
         await new Promise((resolve) => setTimeout(resolve, 1000));
       }
     }
   };
-  await restart();
-
+  const id = randomUUID();
   const quietly = (work: () => Promise<unknown>) => () =>
     void work().catch((error: unknown) => log().warn({ err: error }, 'upkeep failed'));
-  const recover = quietly(() => recoverAbandoned(db, log()));
-  const sweep = quietly(async () => audioStore().sweep(await referencedFiles(db)));
-  recover();
-  sweep();
-  const timers = [setInterval(recover, RECOVER_MS), setInterval(sweep, SWEEP_MS)];
-
   const stop = async () => {
     if (stopping) return;
     stopping = true;
     timers.forEach(clearInterval);
-    setTimeout(() => process.exit(0), 3000).unref();
-    await runner?.stop().catch(() => {});
+    setTimeout(() => process.exit(0), STOP_MS).unref();
+    await releaseAll(db).catch((error: unknown) => log().warn({ err: error }, 'work was not given back'));
+    await db('workers')
+      .where({ id })
+      .delete()
+      .catch(() => {});
     process.exit(0);
   };
   process.on('SIGTERM', () => void stop());
   process.on('SIGINT', () => void stop());
+  await restart();
+
+  const referenced = () => referencedFiles(db);
+  const check = new BackgroundCheck(store, referenced, log());
+  const report = quietly(() => reportWorker(db, id));
+  const recover = quietly(() => recoverAbandoned(db, log()));
+  const tidy = quietly(async () => {
+    await matchStore(db, store.folder);
+    await sweep(store, await referenced(), log());
+    await forgetStaleUploads();
+  });
+  [report, recover, tidy].forEach((each) => each());
+  timers.push(
+    setInterval(report, REPORT_MS),
+    setInterval(recover, RECOVER_MS),
+    setInterval(tidy, SWEEP_MS),
+    setInterval(
+      quietly(() => check.next(CHECK_BYTES)),
+      CHECK_MS,
+    ),
+  );
   log().info('worker is waiting for jobs');
 }
 

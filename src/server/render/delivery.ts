@@ -66,11 +66,11 @@ export async function makeDelivery(
   const { mix, lane, destination, levelDb } = order;
   const file = await store.temporary(`.${destination.container}`);
   try {
-    const responses = await decodeResponses(order.responses, (hash) => store.path(hash), mix.sampleRate);
+    const responses = await decodeResponses(order.responses, (hash) => store.locate(hash), mix.sampleRate);
     requireRooms(lane, mix.sampleRate, responses);
     const outputRate = destination.sampleRate ?? mix.sampleRate;
     const rendered = await render({
-      input: store.path(mix.workingHash),
+      input: await store.locate(mix.workingHash),
       channels: 2,
       inputRate: mix.sampleRate,
       inputBits: mix.bits,

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
@@ -289,11 +288,4 @@ async function* counted(
     onFrames(frames);
     yield chunk;
   }
-}
-
-/** SHA-256 of a file. */
-export async function hashFile(file: string): Promise<string> {
-  const hash = createHash('sha256');
-  await pipeline(createReadStream(file), hash);
-  return hash.digest('hex');
 }

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { Readable } from 'node:stream';
@@ -41,23 +41,6 @@ test('what is too large or breaks off leaves nothing behind', async () => {
   expect(incoming()).toEqual([]);
 });
 
-test('the sweep removes what nothing refers to and what is stale, and nothing else', async () => {
-  const put = async (text: string) => {
-    const file = await store.temporary();
-    writeFileSync(file, text);
-    return (await store.put(file)).hash;
-  };
-  const [kept, unwanted] = [await put('kept'), await put('unwanted')];
-  writeFileSync(await store.temporary(), 'left by a killed process');
-  const fresh = await store.sweep(new Set([kept]));
-  expect(fresh).toBe(0);
-  const longAgo = new Date(Date.now() - 48 * 3600 * 1000);
-  for (const hash of [kept, unwanted]) utimesSync(store.path(hash), longAgo, longAgo);
-  for (const name of incoming()) utimesSync(path.join(folder, 'incoming', name), longAgo, longAgo);
-  expect(await store.sweep(new Set([kept]))).toBe(2);
-  expect(readFileSync(store.path(kept), 'utf8')).toBe('kept');
-});
-
 test('a job’s store forgets its own temporary files only', async () => {
   const job = new AudioStore(folder, 'job-1');
   writeFileSync(await job.temporary('.raw'), 'x');
@@ -68,4 +51,17 @@ test('a job’s store forgets its own temporary files only', async () => {
 
 test('a name that is no hash is refused', () => {
   expect(() => store.path('../../etc/passwd')).toThrow('Not a hash');
+});
+
+test('a file is given out only while its bytes are those it is named after', async () => {
+  const file = await store.temporary();
+  writeFileSync(file, 'whole');
+  const { hash } = await store.put(file);
+  expect(readFileSync(await store.locate(hash), 'utf8')).toBe('whole');
+  writeFileSync(store.path(hash), 'whale');
+  await expect(store.locate(hash)).rejects.toThrow(/damaged/);
+  rmSync(store.path(hash));
+  await expect(store.locate(hash)).rejects.toThrow(/missing/);
+  writeFileSync(store.path(hash), 'whole');
+  expect(await store.locate(hash)).toBe(store.path(hash));
 });

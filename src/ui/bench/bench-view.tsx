@@ -12,12 +12,12 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Paper from '@mui/material/Paper';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useQuery } from '@tanstack/react-query';
+import { useInfiniteQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { newReleaseSchema, type NewRelease, type ReleaseSummary } from '../../exchange/release';
+import { newReleaseSchema, type NewRelease, type ReleasePage } from '../../exchange/release';
 import { api } from '../api';
 import { count } from '../format';
 import { Page } from '../shell/page';
@@ -82,10 +82,13 @@ export function BenchView() {
   const [creating, setCreating] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const send = useUploads((store) => store.send);
-  const { data, error, isPending, refetch } = useQuery({
+  const { data, error, isPending, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
     queryKey: ['releases'],
-    queryFn: () => api<ReleaseSummary[]>('/api/releases'),
+    initialPageParam: null as string | null,
+    queryFn: ({ pageParam }) => api<ReleasePage>(`/api/releases${pageParam === null ? '' : `?after=${pageParam}`}`),
+    getNextPageParam: ({ next }: ReleasePage) => next,
   });
+  const releases = data?.pages.flatMap((page) => page.releases) ?? [];
 
   const create = async (release: NewRelease): Promise<string> => {
     const { id } = await api<{ id: string }>('/api/releases', { method: 'POST', body: release });
@@ -134,7 +137,7 @@ export function BenchView() {
             {error.message}
           </Alert>
         )}
-        {data?.map(({ id, title, artist, tracks, deliveries, createdAt }) => (
+        {releases.map(({ id, title, artist, tracks, deliveries, createdAt }) => (
           <Paper
             key={id}
             variant="outlined"
@@ -167,6 +170,11 @@ export function BenchView() {
             </Typography>
           </Paper>
         ))}
+        {hasNextPage && (
+          <Button sx={{ justifySelf: 'center' }} disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
+            Show older releases
+          </Button>
+        )}
       </Box>
       <NewReleaseDialog
         open={creating}

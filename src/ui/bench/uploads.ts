@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { upload, type Upload } from '../api';
+import { api, upload } from '../api';
 
 export interface UploadRow {
   key: number;
@@ -48,11 +48,11 @@ export const useUploads = create<UploadStore>((set, get) => {
       for (const { file, key } of queue) {
         if (!get().rows.some((waiting) => waiting.key === key)) continue;
         const owner = trackId ? `tracks/${trackId}` : `releases/${releaseId}`;
-        const path = `/api/${owner}/mixes?name=${encodeURIComponent(file.name)}`;
-        const sending: Upload = upload(path, file, (share) => patch(key, { share }));
+        const sending = upload(file, (share) => patch(key, { share }));
         patch(key, { cancel: sending.cancel });
         try {
-          await sending.done;
+          const body = { upload: await sending.done, name: file.name };
+          await api(`/api/${owner}/mixes`, { method: 'POST', body });
           dismiss(key);
           set(({ taken }) => ({ taken: taken + 1 }));
         } catch (error) {

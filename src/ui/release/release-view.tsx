@@ -62,7 +62,7 @@ function MixState({ mix, onRemove }: { mix: MixSummary; onRemove: () => void }) 
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 80px', gap: 2, alignItems: 'center' }}>
       <Box>
         <Typography color="textSecondary">
-          {mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix'}
+          {mix.heldBecause ?? (mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix')}
         </Typography>
         <LinearProgress variant="determinate" value={mix.progress * 100} aria-label={`Analysis of ${mix.fileName}`} />
       </Box>

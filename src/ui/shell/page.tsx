@@ -78,6 +78,9 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
         <Box sx={{ flex: 1 }} />
         {actions}
         <ThemeSwitch />
+        <Button component={Link} href="/account" color="inherit">
+          Account
+        </Button>
         <Button onClick={() => void signOut()} color="inherit">
           Sign out
         </Button>

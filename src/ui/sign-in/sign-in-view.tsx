@@ -9,28 +9,75 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { signInSchema, type SignIn } from '../../exchange/account';
+import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '../../exchange/account';
 import { api } from '../api';
 import { Mark } from '../shell/mark';
 
-/** Sign-in; `demo` offers the demo account while its data is present. */
-export function SignInView({ demo }: { demo: SignIn | null }) {
+/** A form that sends what it holds and goes on to the releases. */
+function useEntry<Values extends object>(path: string) {
   const [problem, setProblem] = useState<string | null>(null);
-  const { register, handleSubmit, formState } = useForm<SignIn>({
-    resolver: zodResolver(signInSchema),
-    defaultValues: { email: '', password: '' },
-  });
-  const { errors, isSubmitting } = formState;
-
-  const signIn = async (given: SignIn) => {
+  const enter = async (given: Values) => {
     setProblem(null);
     try {
-      await api('/api/session', { method: 'POST', body: given });
+      await api(path, { method: 'POST', body: given });
       window.location.assign('/');
     } catch (error) {
       setProblem((error as Error).message);
     }
   };
+  return { problem, enter };
+}
+
+/** The first account of an installation. */
+function FirstAccountForm() {
+  const { problem, enter } = useEntry<NewAccount>('/api/account/first');
+  const { register, handleSubmit, formState } = useForm<NewAccount>({
+    resolver: zodResolver(newAccountSchema),
+    defaultValues: { email: '', name: '', password: '' },
+  });
+  const { errors, isSubmitting } = formState;
+  const fields = [
+    { name: 'name', label: 'Name', type: 'text', autoComplete: 'name' },
+    { name: 'email', label: 'E-mail', type: 'email', autoComplete: 'username' },
+    { name: 'password', label: 'Password', type: 'password', autoComplete: 'new-password' },
+  ] as const;
+  return (
+    <Paper
+      variant="outlined"
+      component="form"
+      noValidate
+      aria-label="Create the first account"
+      onSubmit={(event) => void handleSubmit(enter)(event)}
+      sx={{ p: 2, display: 'grid', gap: 1.5 }}
+    >
+      <Typography variant="h3">Create your account</Typography>
+      <Typography color="textSecondary">Nobody has an account here yet. The first one is yours.</Typography>
+      {fields.map(({ name, ...field }) => (
+        <TextField
+          key={name}
+          size="small"
+          {...field}
+          {...register(name)}
+          error={!!errors[name]}
+          helperText={errors[name]?.message ?? (name === 'password' ? 'At least 10 characters' : undefined)}
+        />
+      ))}
+      {problem && <Alert severity="error">{problem}</Alert>}
+      <Button type="submit" variant="contained" size="medium" disabled={isSubmitting}>
+        Create account
+      </Button>
+    </Paper>
+  );
+}
+
+/** Sign-in; `demo` offers the demo account while its data is present, `first` the first account while there is none. */
+export function SignInView({ demo, first }: { demo: SignIn | null; first: boolean }) {
+  const { problem, enter: signIn } = useEntry<SignIn>('/api/session');
+  const { register, handleSubmit, formState } = useForm<SignIn>({
+    resolver: zodResolver(signInSchema),
+    defaultValues: { email: '', password: '' },
+  });
+  const { errors, isSubmitting } = formState;
 
   return (
     <Box component="main" sx={{ minHeight: '100vh', display: 'grid', placeItems: 'center', p: 3 }}>
@@ -53,37 +100,41 @@ export function SignInView({ demo }: { demo: SignIn | null }) {
             </Button>
           </Paper>
         )}
-        <Paper
-          variant="outlined"
-          component="form"
-          noValidate
-          onSubmit={(event) => void handleSubmit(signIn)(event)}
-          sx={{ p: 2, display: 'grid', gap: 1.5 }}
-        >
-          <Typography variant="h3">Sign in</Typography>
-          <TextField
-            size="small"
-            label="E-mail"
-            type="email"
-            autoComplete="username"
-            {...register('email')}
-            error={!!errors.email}
-            helperText={errors.email?.message}
-          />
-          <TextField
-            size="small"
-            label="Password"
-            type="password"
-            autoComplete="current-password"
-            {...register('password')}
-            error={!!errors.password}
-            helperText={errors.password?.message}
-          />
-          {problem && <Alert severity="error">{problem}</Alert>}
-          <Button type="submit" variant={demo ? 'outlined' : 'contained'} size="medium" disabled={isSubmitting}>
-            Sign in
-          </Button>
-        </Paper>
+        {first ? (
+          <FirstAccountForm />
+        ) : (
+          <Paper
+            variant="outlined"
+            component="form"
+            noValidate
+            onSubmit={(event) => void handleSubmit(signIn)(event)}
+            sx={{ p: 2, display: 'grid', gap: 1.5 }}
+          >
+            <Typography variant="h3">Sign in</Typography>
+            <TextField
+              size="small"
+              label="E-mail"
+              type="email"
+              autoComplete="username"
+              {...register('email')}
+              error={!!errors.email}
+              helperText={errors.email?.message}
+            />
+            <TextField
+              size="small"
+              label="Password"
+              type="password"
+              autoComplete="current-password"
+              {...register('password')}
+              error={!!errors.password}
+              helperText={errors.password?.message}
+            />
+            {problem && <Alert severity="error">{problem}</Alert>}
+            <Button type="submit" variant={demo ? 'outlined' : 'contained'} size="medium" disabled={isSubmitting}>
+              Sign in
+            </Button>
+          </Paper>
+        )}
       </Box>
     </Box>
   );

@@ -1,8 +1,18 @@
+import { z } from 'zod';
 import { newReleaseSchema } from '@/exchange/release';
 import { createRelease, listReleases } from '@/server/bench/releases';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+import { Problem } from '@/server/problem';
 
-export const GET = route(({ account }) => listReleases(account.id));
+const after = z.uuid().nullable();
+
+/** A page of the account's releases: the newest, or those after the one that the query names. */
+export const GET = route(({ request, account }) => {
+  const given = after.safeParse(new URL(request.url).searchParams.get('after'));
+  if (!given.success) throw new Problem(422, 'The page to go on from is not one that was offered.');
+  return listReleases(account.id, given.data);
+});
 
 export const POST = route(async ({ request, account }) =>
   Response.json(await createRelease(account.id, await body(request, newReleaseSchema)), { status: 201 }),

@@ -5,7 +5,9 @@ import { sentFile } from '@/server/http/upload';
 export const GET = route(({ account }) => listResponses(account.id));
 
 /** Takes the body of the request as an impulse response. */
-export const POST = route(async ({ request, account }) => {
-  const { fileName, body } = sentFile(request);
-  return Response.json(await receiveResponse(account.id, fileName, body), { status: 201 });
-});
+export const POST = route(
+  async ({ request, account }) => {
+    return Response.json(await receiveResponse(account.id, sentFile(request)), { status: 201 });
+  },
+  { seconds: 300 },
+);

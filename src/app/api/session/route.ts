@@ -1,23 +1,13 @@
-import { beginSession, endSession } from '@/server/accounts/session';
 import { signInSchema } from '@/exchange/account';
+import { endSession } from '@/server/accounts/session';
 import { signIn } from '@/server/accounts/sign-in';
-import { answerError, body } from '@/server/http/route';
+import { clientAddress } from '@/server/http/address';
+import { body } from '@/server/http/body';
+import { publicRoute } from '@/server/http/route';
 
-export async function POST(request: Request): Promise<Response> {
-  try {
-    const account = await signIn(await body(request, signInSchema));
-    await beginSession(account);
-    return Response.json({ name: account.name });
-  } catch (error) {
-    return answerError(error, request);
-  }
-}
+export const POST = publicRoute(async (request) => {
+  const { name } = await signIn(await body(request, signInSchema), clientAddress(request));
+  return { name };
+});
 
-export async function DELETE(request: Request): Promise<Response> {
-  try {
-    await endSession();
-    return new Response(null, { status: 204 });
-  } catch (error) {
-    return answerError(error, request);
-  }
-}
+export const DELETE = publicRoute(() => endSession());

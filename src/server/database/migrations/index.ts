@@ -3,6 +3,7 @@ import { firstSlice } from './001-first-slice';
 import { completeIntake } from './002-complete-intake';
 import { impulseResponses } from './004-impulse-responses';
 import { mixesAndPins } from './003-mixes-and-pins';
+import { reliability } from './005-reliability';
 
 /** Every migration by name, in order; only ever added to. */
 export const migrations: Record<string, Knex.Migration> = {
@@ -10,4 +11,5 @@ export const migrations: Record<string, Knex.Migration> = {
   '002-complete-intake': completeIntake,
   '003-mixes-and-pins': mixesAndPins,
   '004-impulse-responses': impulseResponses,
+  '005-reliability': reliability,
 };

@@ -1,41 +1,52 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { deliveryOrder } from '../../bench/deliveries';
-import type { DeliverData } from '../threads/deliver';
-import type { MadeDelivery } from '../../render/delivery';
-import { audioStore } from '../../store/audio-store';
-import { claim, keepLease } from '../lease';
+import { isDiskFull } from '../../problem';
+import type { DeliveryOrder, MadeDelivery } from '../../render/delivery';
+import { jobStore } from '../../store/audio-store';
+import { requireRoom } from '../../store/room';
+import { claim, claimed, holdBack, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
+import type { DeliverData } from '../threads/deliver';
+
+const NO_ROOM = 'The server has no room for the file. It is rendered as soon as there is.';
+
+/** Two passes of stereo in 64 bits at the delivered rate, and the file itself. */
+function bytesNeeded({ mix, destination }: DeliveryOrder): number {
+  const frames = (mix.frames * (destination.sampleRate ?? mix.sampleRate)) / mix.sampleRate;
+  return frames * 2 * (8 + 4);
+}
 
 /** Renders a delivery, measures the finished file and writes its receipt. */
 export async function deliverTask(db: Knex, logger: Logger, id: string): Promise<void> {
-  if (!(await claim(db, 'deliver', id))) return;
+  const held = await claim(db, 'deliver', id);
+  if (!held) return;
   const order = await deliveryOrder(db, id);
   if (!order) return;
-  const store = audioStore(id);
-  await store.discard();
-  const lease = keepLease(db, 'deliver', id, logger);
+  await jobStore(id).discard();
+  const owner = `${id}.${held.token}.`;
+  const store = jobStore(owner);
+  const lease = keepLease(db, held, logger);
   try {
-    const data: DeliverData = { id, order };
+    await requireRoom(store, bytesNeeded(order));
+    const data: DeliverData = { owner, order };
     const { hash, receipt } = await runInThread<MadeDelivery>('deliver', data, lease.progress, lease.signal);
-    const finished = {
+    await claimed(db, held).update({
       status: 'finished',
       progress: 1,
       file_hash: hash,
       receipt: JSON.stringify(receipt),
       finished_at: db.fn.now(),
-    };
-    await db('deliveries').where({ id, status: 'rendering' }).update(finished);
+    });
   } catch (error) {
     if (lease.signal.aborted) return;
     logger.error({ err: error, delivery: id }, 'delivery failed');
+    if (isDiskFull(error)) return await holdBack(db, held, NO_ROOM);
     const problem =
       error instanceof FinalProblem
         ? error.message
         : 'The file could not be rendered. Nothing was delivered; start it once more.';
-    await db('deliveries')
-      .where({ id, status: 'rendering' })
-      .update({ status: 'failed', problem, finished_at: db.fn.now() });
+    await claimed(db, held).update({ status: 'failed', problem, finished_at: db.fn.now() });
   } finally {
     lease.end();
     await store.discard();

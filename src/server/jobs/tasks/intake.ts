@@ -4,8 +4,10 @@ import type { Source } from '../../codecs/probe';
 import type { IntakeReport } from '../../../core/measure/intake-report';
 import type { OlderMix } from '../../intake/line-up';
 import type { TakenIn } from '../../intake/take-in';
-import { audioStore } from '../../store/audio-store';
-import { claim, keepLease } from '../lease';
+import { isDiskFull } from '../../problem';
+import { jobStore, type AudioStore } from '../../store/audio-store';
+import { requireRoom } from '../../store/room';
+import { claim, claimed, holdBack, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 import type { IntakeData } from '../threads/intake';
 
@@ -32,9 +34,19 @@ async function olderMix(db: Knex, trackId: string, before: number): Promise<Olde
   };
 }
 
+const NO_ROOM = 'The server has no room to work on this mix. It is analysed as soon as there is; the file is kept.';
+/** Of a mix that does not say how long it is, this much is taken to be its working file's size for each byte. */
+const UNPACKED = 4;
+
+/** What the working file may take up. */
+async function bytesNeeded(store: AudioStore, hash: string, { durationSeconds, sampleRate }: Source): Promise<number> {
+  return durationSeconds > 0 ? durationSeconds * sampleRate * 8 : UNPACKED * (await store.size(hash));
+}
+
 /** Makes a mix's working file and findings; a mix that turns out unusable is marked as refused, with the reason. */
 export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<void> {
-  if (!(await claim(db, 'intake', id))) return;
+  const held = await claim(db, 'intake', id);
+  if (!held) return;
   const row = await db('mixes')
     .where({ id })
     .first<{ track_id: string; number: number; original_hash: string; source: Source } | undefined>(
@@ -44,12 +56,14 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
       'source',
     );
   if (!row) return;
-  const store = audioStore(id);
-  await store.discard();
-  const lease = keepLease(db, 'intake', id, logger);
+  await jobStore(id).discard();
+  const owner = `${id}.${held.token}.`;
+  const store = jobStore(owner);
+  const lease = keepLease(db, held, logger);
   try {
     const older = await olderMix(db, row.track_id, row.number);
-    const data: IntakeData = { id, originalHash: row.original_hash, source: row.source, older };
+    const data: IntakeData = { owner, originalHash: row.original_hash, source: row.source, older };
+    await requireRoom(store, await bytesNeeded(store, row.original_hash, row.source).catch(() => 0));
     const { workingHash, workingFormat, report, linedUp } = await runInThread<TakenIn>(
       'intake',
       data,
@@ -66,19 +80,21 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
       lined_up: linedUp && JSON.stringify(linedUp),
     };
     await db.transaction(async (trx) => {
-      const taken = await trx('mixes').where({ id, status: 'analysing' }).update(ready);
+      const taken = await claimed(trx, held).update(ready);
       // The newest mix is the one that is worked on, until an older one is chosen again.
       if (taken > 0) await trx('tracks').where({ id: row.track_id }).update({ mix_id: null });
     });
   } catch (error) {
     if (lease.signal.aborted) return;
     if (!(error instanceof FinalProblem)) logger.error({ err: error, mix: id }, 'intake failed');
+    if (isDiskFull(error)) return await holdBack(db, held, NO_ROOM);
     const refusal =
       error instanceof FinalProblem
         ? error.message
-        : 'The file could not be analysed, through no fault of yours. Put it in once more.';
-    // The original is let go of with the row's reference to it; the sweep removes the file.
-    await db('mixes').where({ id, status: 'analysing' }).update({ status: 'refused', refusal, original_hash: null });
+        : 'Something went wrong on our side, and the file could not be analysed. Upload it once more.';
+    // A file that is at fault is let go of with the row's reference to it; what failed on our side keeps it.
+    const original = error instanceof FinalProblem && error.status === 422 ? { original_hash: null } : {};
+    await claimed(db, held).update({ status: 'refused', refusal, ...original });
   } finally {
     lease.end();
     await store.discard();

@@ -1,12 +1,13 @@
 import { makeDelivery, type DeliveryOrder, type MadeDelivery } from '../../render/delivery';
-import { audioStore } from '../../store/audio-store';
+import { jobStore } from '../../store/audio-store';
 import { runThread } from './report';
 
 export interface DeliverData {
-  id: string;
+  /** Marks the temporary files of this claim. */
+  owner: string;
   order: DeliveryOrder;
 }
 
-await runThread<DeliverData, MadeDelivery>(({ id, order }, onProgress) =>
-  makeDelivery(audioStore(id), order, onProgress),
+await runThread<DeliverData, MadeDelivery>(({ owner, order }, onProgress) =>
+  makeDelivery(jobStore(owner), order, onProgress),
 );

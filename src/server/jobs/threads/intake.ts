@@ -1,16 +1,17 @@
 import type { Source } from '../../codecs/probe';
 import type { OlderMix } from '../../intake/line-up';
 import { takeIn, type TakenIn } from '../../intake/take-in';
-import { audioStore } from '../../store/audio-store';
+import { jobStore } from '../../store/audio-store';
 import { runThread } from './report';
 
 export interface IntakeData {
-  id: string;
+  /** Marks the temporary files of this claim. */
+  owner: string;
   originalHash: string;
   source: Source;
   older: OlderMix | null;
 }
 
-await runThread<IntakeData, TakenIn>(({ id, originalHash, source, older }, onProgress) =>
-  takeIn(audioStore(id), originalHash, source, older, onProgress),
+await runThread<IntakeData, TakenIn>(({ owner, originalHash, source, older }, onProgress) =>
+  takeIn(jobStore(owner), originalHash, source, older, onProgress),
 );

@@ -1,5 +1,5 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { Problem } from '../../problem';
+import { isDiskFull, Problem } from '../../problem';
 import type { ThreadMessage } from '../thread';
 
 const PROGRESS_MS = 200;
@@ -19,7 +19,10 @@ export async function runThread<Data, Result>(
   try {
     say({ type: 'result', result: await work(workerData as Data, onProgress) });
   } catch (error) {
-    if (!(error instanceof Problem)) throw error;
-    say({ type: 'problem', status: error.status, message: error.message });
+    // An error's code does not come through to the other thread: it is part of the message.
+    const message = isDiskFull(error) ? `ENOSPC: ${(error as Error).message}` : String((error as Error).stack ?? error);
+    if (error instanceof Problem && !isDiskFull(error))
+      say({ type: 'problem', status: error.status, message: error.message });
+    else say({ type: 'failure', message });
   }
 }

@@ -9,7 +9,7 @@ export const GET = route(async ({ request, account, params }) => {
   if (!fileHash) throw new Problem(409, 'This delivery has no file: it is not finished, or it failed.');
   const store = audioStore();
   return fileResponse(request, {
-    file: store.path(fileHash),
+    file: await store.locate(fileHash),
     size: await store.size(fileHash),
     type: `audio/${destination.container}`,
     hash: fileHash,

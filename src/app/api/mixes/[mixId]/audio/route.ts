@@ -6,5 +6,10 @@ import { audioStore } from '@/server/store/audio-store';
 export const GET = route(async ({ request, account, params }) => {
   const { hash, format } = await workingFile(account.id, params.mixId);
   const store = audioStore();
-  return fileResponse(request, { file: store.path(hash), size: await store.size(hash), type: `audio/${format}`, hash });
+  return fileResponse(request, {
+    file: await store.locate(hash),
+    size: await store.size(hash),
+    type: `audio/${format}`,
+    hash,
+  });
 });

@@ -1,11 +1,12 @@
 import { receiveTrack } from '@/server/bench/mixes';
 import { route } from '@/server/http/route';
-import { sentFile } from '@/server/http/upload';
+import { withSentFile } from '@/server/uploads';
 
-/** Takes the body of the request as the first mix of a new track. */
-export const POST = route(async ({ request, account, params }) => {
-  const { fileName, body, announcedBytes } = sentFile(request);
-  return Response.json(await receiveTrack(account.id, params.releaseId, fileName, body, announcedBytes), {
-    status: 201,
-  });
-});
+/** Takes an upload, or the body of the request, as the first mix of a new track. */
+export const POST = route(
+  async ({ request, account, params }) =>
+    Response.json(await withSentFile(account.id, request, (sent) => receiveTrack(account.id, params.releaseId, sent)), {
+      status: 201,
+    }),
+  { seconds: null },
+);

@@ -1,6 +1,7 @@
 import { newDeliverySchema } from '@/exchange/delivery';
 import { startDelivery } from '@/server/bench/deliveries';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) =>
   Response.json(await startDelivery(account.id, params.trackId, await body(request, newDeliverySchema)), {

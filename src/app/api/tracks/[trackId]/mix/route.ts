@@ -1,6 +1,7 @@
 import { chosenMixSchema } from '@/exchange/release';
 import { chooseMix } from '@/server/bench/mixes';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
 
 /** Chooses the mix that is worked on. */
 export const PUT = route(async ({ request, account, params }) => {

@@ -1,11 +1,12 @@
 import { receiveNextMix } from '@/server/bench/mixes';
 import { route } from '@/server/http/route';
-import { sentFile } from '@/server/http/upload';
+import { withSentFile } from '@/server/uploads';
 
-/** Takes the body of the request as the next mix of the track. */
-export const POST = route(async ({ request, account, params }) => {
-  const { fileName, body, announcedBytes } = sentFile(request);
-  return Response.json(await receiveNextMix(account.id, params.trackId, fileName, body, announcedBytes), {
-    status: 201,
-  });
-});
+/** Takes an upload, or the body of the request, as the next mix of the track. */
+export const POST = route(
+  async ({ request, account, params }) =>
+    Response.json(await withSentFile(account.id, request, (sent) => receiveNextMix(account.id, params.trackId, sent)), {
+      status: 201,
+    }),
+  { seconds: null },
+);

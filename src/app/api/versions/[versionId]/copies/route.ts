@@ -1,6 +1,7 @@
 import { newVersionSchema } from '@/exchange/version';
 import { copyVersion } from '@/server/bench/versions';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) => {
   const { name } = await body(request, newVersionSchema);

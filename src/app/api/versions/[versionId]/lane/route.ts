@@ -1,6 +1,7 @@
 import { saveLaneSchema } from '@/exchange/version';
 import { saveLane } from '@/server/bench/versions';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
 
 export const PUT = route(async ({ request, account, params }) =>
   saveLane(account.id, params.versionId, await body(request, saveLaneSchema)),

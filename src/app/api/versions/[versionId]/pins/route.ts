@@ -1,6 +1,7 @@
 import { savePinsSchema } from '@/exchange/version';
 import { savePins } from '@/server/bench/versions';
-import { body, route } from '@/server/http/route';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
 
 export const PUT = route(async ({ request, account, params }) => {
   const { pins } = await body(request, savePinsSchema);

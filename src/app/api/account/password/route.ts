@@ -1,0 +1,8 @@
+import { changePasswordSchema } from '@/exchange/account';
+import { changePassword } from '@/server/accounts/accounts';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+
+export const PUT = route(async ({ request, account }) =>
+  changePassword(account, await body(request, changePasswordSchema)),
+);

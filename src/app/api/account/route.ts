@@ -1,0 +1,14 @@
+import { deleteAccountSchema } from '@/exchange/account';
+import { accountDetail, deleteAccount } from '@/server/accounts/accounts';
+import { endSession } from '@/server/accounts/session';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+
+export const GET = route(({ account }) => accountDetail(account));
+
+/** Deletes the account with everything in it. */
+export const DELETE = route(async ({ request, account }) => {
+  const { password } = await body(request, deleteAccountSchema);
+  await deleteAccount(account, password);
+  await endSession();
+});

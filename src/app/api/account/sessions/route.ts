@@ -1,0 +1,5 @@
+import { endOtherSessions } from '@/server/accounts/session';
+import { route } from '@/server/http/route';
+
+/** Signs the account out everywhere else. */
+export const DELETE = route(({ account }) => endOtherSessions(account.id));

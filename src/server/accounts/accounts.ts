@@ -1,0 +1,98 @@
+import type { Knex } from 'knex';
+import type { AccountDetail, ChangePassword, NewAccount } from '../../exchange/account';
+import { getConfig } from '../config';
+import { database } from '../database/connection';
+import { Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+import { accountBytes } from '../store/room';
+import { hashPassword, passwordMatches } from './password';
+import { endOtherSessions, listSessions, type Account } from './session';
+
+/** Adds an account. Throws a Problem (409) when there is one with its address. */
+export async function addAccount(db: Knex, { email, name, password }: NewAccount): Promise<string> {
+  const password_hash = await hashPassword(password);
+  const [row] = await db('accounts')
+    .insert({ email, name, password_hash })
+    .onConflict('email')
+    .ignore()
+    .returning<{ id: string }[]>('id');
+  if (!row) throw new Problem(409, `There is an account for ${email} already.`);
+  return row.id;
+}
+
+/** Whether nobody has an account yet, the demo aside. */
+export async function awaitsFirstAccount(db: Knex): Promise<boolean> {
+  return (await db('accounts').where({ demo: false }).first('id')) === undefined;
+}
+
+/** Adds the first account of an installation. Throws a Problem (403) once there is one. */
+export async function addFirstAccount(account: NewAccount): Promise<string> {
+  return database().transaction(async (trx) => {
+    // The installation's row makes two who try together take turns.
+    await trx('installation').forUpdate().first('id');
+    if (!(await awaitsFirstAccount(trx)))
+      throw new Problem(403, 'This installation has an account already. Ask whoever runs it for one of your own.');
+    return addAccount(trx, account);
+  });
+}
+
+/** Sets an account's password and ends all its sessions. Throws a Problem (404) when there is no such account. */
+export async function resetPassword(db: Knex, email: string, password: string): Promise<void> {
+  const password_hash = await hashPassword(password);
+  await db.transaction(async (trx) => {
+    const [row] = await trx('accounts').where({ email }).update({ password_hash }).returning<{ id: string }[]>('id');
+    if (!row) throw new Problem(404, `There is no account for ${email}.`);
+    await trx('sessions').where({ account_id: row.id }).delete();
+  });
+}
+
+async function requirePassword(accountId: string, password: string): Promise<void> {
+  const row = await database()('accounts')
+    .where({ id: accountId })
+    .first<{ password_hash: string } | undefined>('password_hash');
+  if (!(await passwordMatches(row?.password_hash, password)))
+    throw new Problem(403, 'That is not your present password. Check it and try again.');
+}
+
+function refuseDemo({ demo }: Account): void {
+  if (demo)
+    throw new Problem(403, 'The demo account is everybody’s: it keeps its password, and an operator removes it.');
+}
+
+/** Changes an account's password and ends its other sessions. Throws a Problem (403) when the old one is wrong. */
+export async function changePassword(account: Account, { password, newPassword }: ChangePassword): Promise<void> {
+  refuseDemo(account);
+  await requirePassword(account.id, password);
+  await database()('accounts')
+    .where({ id: account.id })
+    .update({ password_hash: await hashPassword(newPassword) });
+  await endOtherSessions(account.id);
+}
+
+/** Deletes an account with everything it has; its files go into quarantine with the next sweep. */
+export async function deleteAccount(account: Account, password: string): Promise<void> {
+  refuseDemo(account);
+  await requirePassword(account.id, password);
+  await removeAccount(database(), account.id);
+}
+
+/** Deletes an account's rows; those of its deliveries first, which refer to its mixes. */
+export async function removeAccount(db: Knex, accountId: string): Promise<void> {
+  await db.transaction(async (trx) => {
+    const tracks = trx('tracks as t')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where('r.account_id', accountId)
+      .select('t.id');
+    await trx('deliveries').whereIn('track_id', tracks).delete();
+    await trx('accounts').where({ id: accountId }).delete();
+  });
+}
+
+export async function accountDetail({ id, email, name, demo }: Account): Promise<AccountDetail> {
+  return {
+    ...{ email, name, demo },
+    usedBytes: await accountBytes(database(), audioStore(), id),
+    quotaBytes: getConfig().quotaBytes,
+    sessions: await listSessions(id),
+  };
+}

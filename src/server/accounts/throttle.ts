@@ -1,0 +1,72 @@
+import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import { database } from '../database/connection';
+import { Problem } from '../problem';
+
+const QUARTER_HOUR = 15 * 60;
+const HOUR = 3600;
+
+/** How many wrong passwords there may be. Each try is counted before the password is looked at, so bursts are held up too. */
+const LIMITS = {
+  /** From one address, for whatever accounts. */
+  address: { points: 30, duration: QUARTER_HOUR },
+  /** From one address for one account. */
+  pair: { points: 10, duration: QUARTER_HOUR },
+  /** For one account from anywhere, by browsers it was never signed in with: they cannot lock out those it was. */
+  account: { points: 60, duration: HOUR },
+} as const;
+
+const holder = globalThis as { copperThrottles?: Record<keyof typeof LIMITS, RateLimiterPostgres> };
+
+function throttles(): Record<keyof typeof LIMITS, RateLimiterPostgres> {
+  const make = (kind: keyof typeof LIMITS) =>
+    new RateLimiterPostgres({
+      ...LIMITS[kind],
+      storeClient: database(),
+      storeType: 'knex',
+      tableName: 'throttles',
+      tableCreated: true,
+      keyPrefix: kind,
+      clearExpiredByTimeout: false,
+    });
+  holder.copperThrottles ??= { address: make('address'), pair: make('pair'), account: make('account') };
+  return holder.copperThrottles;
+}
+
+/** A try at signing in. */
+export interface Attempt {
+  email: string;
+  /** Address it comes from. */
+  address: string;
+  /** Whether the account was signed in with this browser before. */
+  knownBrowser: boolean;
+}
+
+function keys({ email, address, knownBrowser }: Attempt): [keyof typeof LIMITS, string][] {
+  const all: [keyof typeof LIMITS, string][] = [
+    ['address', address],
+    ['pair', `${email} ${address}`],
+  ];
+  return knownBrowser ? all : [...all, ['account', email]];
+}
+
+/** Counts a try. Throws a Problem (429) when there were too many. */
+export async function countAttempt(attempt: Attempt): Promise<void> {
+  for (const [kind, key] of keys(attempt)) {
+    try {
+      await throttles()[kind].consume(key.slice(0, 240));
+    } catch (error) {
+      if (!(error instanceof RateLimiterRes)) throw error;
+      const minutes = Math.ceil(error.msBeforeNext / 60000);
+      throw new Problem(
+        429,
+        `Too many wrong passwords. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} and try again.`,
+        Math.ceil(error.msBeforeNext / 1000),
+      );
+    }
+  }
+}
+
+/** Takes a try back that turned out well. */
+export async function forgetAttempt(attempt: Attempt): Promise<void> {
+  for (const [kind, key] of keys(attempt)) await throttles()[kind].reward(key.slice(0, 240));
+}

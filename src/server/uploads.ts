@@ -1,0 +1,135 @@
+import { randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import { FileStore } from '@tus/file-store';
+import { Server } from '@tus/server';
+import { z } from 'zod';
+import { getConfig } from './config';
+import { database } from './database/connection';
+import { body } from './http/body';
+import { fileNameOf, sentFile, type SentFile } from './http/upload';
+import { diskFull, isDiskFull, Problem } from './problem';
+import { audioStore, storeFolder } from './store/audio-store';
+import { requireRoomFor } from './store/room';
+
+/** Where uploads are sent to, in pieces. */
+export const UPLOADS_PATH = '/api/uploads';
+/** An upload that nobody goes on with is forgotten after this long. */
+const KEPT_MS = 24 * 3600 * 1000;
+const ID = /^([0-9a-f-]{36})\.[0-9a-f-]{36}$/;
+
+function folder(): string {
+  return path.join(storeFolder(), 'uploads');
+}
+
+const holder = globalThis as { copperUploads?: FileStore };
+
+function uploads(): FileStore {
+  holder.copperUploads ??= new FileStore({ directory: folder(), expirationPeriodInMilliseconds: KEPT_MS });
+  return holder.copperUploads;
+}
+
+/** The tus library turns these two fields into its answer. */
+function refusal({ status, message }: Problem): { status_code: number; body: string } {
+  return { status_code: status, body: JSON.stringify({ error: message }) };
+}
+
+/** Throws a Problem (404) unless an upload's identifier is one that this account was given. */
+function requireOwn(accountId: string, id: string): void {
+  if (ID.exec(id)?.[1] !== accountId)
+    throw new Problem(404, 'This upload does not exist, or has been forgotten. Start it again.');
+}
+
+/**
+ * Answers the requests of a resumable upload (the tus protocol, version 1): an upload is created with its length, filled
+ * piece by piece, asked about after an interruption, and ended. What is done with the file comes after, see {@link withSentFile}.
+ */
+export async function answerUpload(accountId: string, request: Request): Promise<Response> {
+  await audioStore().temporary();
+  const { maxUploadBytes } = getConfig();
+  const server = new Server({
+    path: UPLOADS_PATH,
+    datastore: uploads(),
+    relativeLocation: true,
+    namingFunction: () => `${accountId}.${randomUUID()}`,
+    onIncomingRequest: (_, id) => {
+      try {
+        requireOwn(accountId, id);
+        return Promise.resolve();
+      } catch (error) {
+        return Promise.reject(error);
+      }
+    },
+    onUploadCreate: async (_, { size }) => {
+      if (size === undefined) throw new Problem(422, 'The upload does not say how long the file is.');
+      if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it once more.');
+      if (size > maxUploadBytes)
+        throw new Problem(
+          413,
+          `The file is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`,
+        );
+      await requireRoomFor(database(), audioStore(), accountId, size);
+      return {};
+    },
+    onResponseError: (_, error) => {
+      if (error instanceof Problem) return refusal(error);
+      return error instanceof Error && isDiskFull(error) ? refusal(diskFull()) : undefined;
+    },
+  });
+  return server.handleWeb(request);
+}
+
+/** A whole upload as a file that was sent. Throws a Problem: 404 for another's, 409 while bytes are missing. */
+async function sentUpload(accountId: string, id: string, name: string): Promise<SentFile> {
+  requireOwn(accountId, id);
+  const fileName = fileNameOf(name);
+  const upload = await uploads()
+    .getUpload(id)
+    .catch(() => {
+      throw new Problem(404, 'This upload does not exist, or has been forgotten. Start it again.');
+    });
+  if (upload.size === undefined || upload.offset !== upload.size)
+    throw new Problem(
+      409,
+      `Only ${upload.offset} of ${upload.size ?? 'an unknown number of'} bytes of ${fileName} have arrived. Go on with the upload first.`,
+    );
+  return { fileName, body: createReadStream(path.join(folder(), id)), announcedBytes: upload.size };
+}
+
+/** Forgets an upload, once its file has been taken or refused. */
+async function forgetUpload(id: string): Promise<void> {
+  await uploads()
+    .remove(id)
+    .catch(() => {});
+  await rm(path.join(folder(), id), { force: true });
+}
+
+const sentUploadSchema = z.strictObject({ upload: z.string().max(80), name: z.string().max(1000) });
+
+/**
+ * Does something with the file that a request brings: JSON names a whole upload, anything else is the file itself. An upload
+ * whose file was taken, or refused for what it is, is forgotten; after a fault of the server it can be taken again.
+ */
+export async function withSentFile<T>(
+  accountId: string,
+  request: Request,
+  take: (sent: SentFile) => Promise<T>,
+): Promise<T> {
+  if (!request.headers.get('content-type')?.startsWith('application/json')) return take(sentFile(request));
+  const { upload, name } = await body(request, sentUploadSchema);
+  const sent = await sentUpload(accountId, upload, name);
+  try {
+    const taken = await take(sent);
+    await forgetUpload(upload);
+    return taken;
+  } catch (error) {
+    if (error instanceof Problem && error.status < 500) await forgetUpload(upload);
+    throw error;
+  }
+}
+
+/** Removes what nobody went on with. */
+export async function forgetStaleUploads(): Promise<number> {
+  return uploads().deleteExpired();
+}

@@ -53,14 +53,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
     datastore: uploads(),
     relativeLocation: true,
     namingFunction: () => `${accountId}.${randomUUID()}`,
-    onIncomingRequest: (_, id) => {
-      try {
-        requireOwn(accountId, id);
-        return Promise.resolve();
-      } catch (error) {
-        return Promise.reject(error);
-      }
-    },
+    onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwn(accountId, id)),
     onUploadCreate: async (_, { size }) => {
       if (size === undefined) throw new Problem(422, 'The upload does not say how long the file is.');
       if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it once more.');

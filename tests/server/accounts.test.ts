@@ -84,7 +84,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
       expect([method, path, answer.status]).toEqual([method, path, 404]);
     }
   }
-  expect((await other.ask<unknown[]>('GET', '/api/releases')).body).toEqual([]);
+  expect((await other.ask('GET', '/api/releases')).body).toEqual({ releases: [], next: null });
   expect((await owner.ask('GET', `/api/tracks/${track.id}`)).status).toBe(200);
   // One's own track does not take another's version or destination.
   const foreign = await other.newRelease();
@@ -106,7 +106,7 @@ test('an identifier that is none answers 404, a body that is none 400, a wrong o
   expect((await client.ask('GET', '/api/tracks/7')).status).toBe(404);
   const broken = await fetch(`${client.url}/api/releases`, {
     method: 'POST',
-    headers: { cookie: client.cookie },
+    headers: { cookie: client.cookie, 'Content-Type': 'application/json' },
     body: '{',
   });
   expect(broken.status).toBe(400);
@@ -120,27 +120,136 @@ test('signing out ends the session; a forged cookie is worth nothing', async () 
   const kept = client.cookie;
   await client.ask('DELETE', '/api/session');
   expect((await client.ask('GET', '/api/releases')).status).toBe(401);
-  client.cookie = kept.slice(0, -6) + 'AAAAAA';
+  // A copy of the cookie has ended with the session.
+  client.cookie = kept;
+  expect((await client.ask('GET', '/api/releases')).status).toBe(401);
+  client.cookie = kept.replace(/copper_lane=(.{20}).{6}/, 'copper_lane=$1AAAAAA');
   expect((await client.ask('GET', '/api/releases')).status).toBe(401);
 });
 
-test('a wrong password is refused, and too many of them are held up', async () => {
-  const { email } = await newClient();
-  const client = new Client(process.env.TEST_URL!);
-  const attempt = (password: string) => client.ask('POST', '/api/session', { email, password });
-  expect((await attempt('wrong')).status).toBe(401);
-  const unknown = await client.ask('POST', '/api/session', { email: 'nobody@example.com', password: 'wrong' });
-  expect(unknown.body.error).toBe((await attempt('wrong')).body.error);
-  let last = 401;
-  for (let i = 0; i < 12 && last === 401; i++) last = (await attempt('wrong')).status;
-  expect(last).toBe(429);
-  expect((await attempt(PASSWORD)).status).toBe(429);
+/** Someone at another address, as a proxy in front tells. */
+const from = (address: string) => new Client(process.env.TEST_URL!, { 'X-Forwarded-For': `10.9.9.9, ${address}` });
+
+test('too many wrong passwords are held up by address; the owner is not locked out', async () => {
+  const owner = await newClient();
+  const email = owner.email;
+  const stranger = from('192.0.2.1');
+  const attempt = (client: Client, password: string) => client.ask('POST', '/api/session', { email, password });
+  const unknown = await stranger.ask('POST', '/api/session', { email: 'nobody@example.com', password: 'wrong' });
+  const first = await attempt(stranger, 'wrong');
+  expect([first.status, first.body.error]).toEqual([401, unknown.body.error]);
+  // All at once: each is counted before its password is looked at.
+  const burst = await Promise.all(Array.from({ length: 12 }, () => attempt(stranger, 'wrong')));
+  expect(burst.filter(({ status }) => status === 401)).toHaveLength(9);
+  const held = await attempt(stranger, PASSWORD);
+  expect(held.status).toBe(429);
+  expect(Number(held.headers.get('retry-after'))).toBeGreaterThan(60);
+  // From elsewhere, and with a browser that knows the account even after many more tries by strangers.
+  expect((await attempt(from('192.0.2.2'), PASSWORD)).status).toBe(200);
+  for (let i = 3; i < 11; i++)
+    await Promise.all(Array.from({ length: 8 }, () => attempt(from(`192.0.2.${i}`), 'wrong')));
+  expect((await attempt(from('192.0.2.50'), PASSWORD)).status).toBe(429);
+  expect((await attempt(owner, PASSWORD)).status).toBe(200);
 });
 
-test('health tells that database, store and ffmpeg work', async () => {
+test('nobody tries one password on many accounts', async () => {
+  const stranger = from('192.0.2.99');
+  const answers: number[] = [];
+  for (let i = 0; i < 40; i++)
+    answers.push(
+      (await stranger.ask('POST', '/api/session', { email: `someone${i}@example.com`, password: 'wrong' })).status,
+    );
+  expect(answers.filter((status) => status === 401)).toHaveLength(30);
+  expect(answers.at(-1)).toBe(429);
+});
+
+test('a flood of sign-ins is bounded, and everyone else is served meanwhile', async () => {
+  const client = await newClient();
+  const flood = Array.from({ length: 60 }, (_, i) =>
+    from(`198.51.100.${i}`).ask('POST', '/api/session', { email: `flood${i}@example.com`, password: 'wrong' }),
+  );
+  expect((await client.ask('GET', '/api/releases')).status).toBe(200);
+  const statuses = (await Promise.all(flood)).map(({ status }) => status);
+  expect(new Set(statuses)).toEqual(new Set([401, 503]));
+  const healths = await Promise.all(Array.from({ length: 50 }, () => client.ask('GET', '/api/health')));
+  expect(healths.every(({ status }) => status === 200)).toBe(true);
+});
+
+test('the password can be changed, which ends other sessions; so can all sessions, and the account', async () => {
+  const here = await newClient();
+  const there = new Client(here.url);
+  const enter = (password: string) => there.ask('POST', '/api/session', { email: here.email, password });
+  await enter(PASSWORD);
+  const change = (password: string, newPassword: string) =>
+    here.ask('PUT', '/api/account/password', { password, newPassword });
+  expect((await change('wrong', 'a new long password')).status).toBe(403);
+  expect((await change(PASSWORD, 'short')).status).toBe(422);
+  expect((await change(PASSWORD, 'a new long password')).status).toBe(204);
+  expect((await there.ask('GET', '/api/releases')).status).toBe(401);
+  expect((await enter(PASSWORD)).status).toBe(401);
+  expect((await enter('a new long password')).status).toBe(200);
+  const { body } = await here.ask<{ sessions: { current: boolean }[] }>('GET', '/api/account');
+  expect(body.sessions.map(({ current }) => current).sort()).toEqual([false, true]);
+  expect((await here.ask('DELETE', '/api/account/sessions')).status).toBe(204);
+  expect((await there.ask('GET', '/api/releases')).status).toBe(401);
+  await here.newRelease();
+  expect((await here.ask('DELETE', '/api/account', { password: 'wrong' })).status).toBe(403);
+  expect((await here.ask('DELETE', '/api/account', { password: 'a new long password' })).status).toBe(204);
+  expect((await here.ask('GET', '/api/releases')).status).toBe(401);
+  expect((await enter('a new long password')).status).toBe(401);
+});
+
+test('the first account can be made once; there are accounts here already', async () => {
+  const account = { email: 'late@example.com', name: 'Late', password: 'a long enough password' };
+  await newClient();
+  expect((await new Client(process.env.TEST_URL!).ask('POST', '/api/account/first', account)).status).toBe(403);
+});
+
+test.each([
+  [{ origin: 'https://elsewhere.example' }],
+  [{ origin: 'null' }],
+  [{ 'sec-fetch-site': 'cross-site' }],
+  [{ 'sec-fetch-site': 'same-site' }],
+])('another site cannot send anything: %p', async (headers) => {
+  const client = await newClient();
+  const send = (method: string, path: string, body: unknown) =>
+    fetch(client.url + path, {
+      method,
+      headers: { cookie: client.cookie, 'Content-Type': 'application/json', ...headers } as Record<string, string>,
+      body: JSON.stringify(body),
+    });
+  expect((await send('POST', '/api/releases', { title: 'x' })).status).toBe(403);
+  expect((await send('POST', '/api/session', { email: client.email, password: PASSWORD })).status).toBe(403);
+  expect((await send('DELETE', '/api/session', {})).status).toBe(403);
+  expect((await client.ask('GET', '/api/releases')).body).toEqual({ releases: [], next: null });
+});
+
+test('a form of another type than JSON is refused, pages allow scripts by nonce only, answers stay out of caches', async () => {
+  const client = await newClient();
+  const text = await fetch(`${client.url}/api/releases`, {
+    method: 'POST',
+    headers: { cookie: client.cookie, 'Content-Type': 'text/plain' },
+    body: '{"title":"x"}',
+  });
+  expect(text.status).toBe(415);
+  const { headers } = await client.ask('GET', '/api/releases');
+  expect(headers.get('cache-control')).toBe('no-store');
+  const page = await fetch(`${client.url}/sign-in`);
+  const policy = page.headers.get('content-security-policy')!;
+  const nonce = /'nonce-([^']+)'/.exec(policy)![1];
+  const scripts = /script-src[^;]*/.exec(policy)![0];
+  expect(scripts).not.toContain('unsafe-inline');
+  const html = await page.text();
+  for (const [tag] of html.matchAll(/<script[^>]*>/g)) expect(tag).toContain(`nonce="${nonce}"`);
+  const again = await fetch(`${client.url}/sign-in`);
+  expect(again.headers.get('content-security-policy')).not.toContain(nonce);
+  expect(page.headers.get('permissions-policy')).toContain('camera=()');
+});
+
+test('health tells that database, store, ffmpeg and worker work', async () => {
   const { status, body } = await new Client(process.env.TEST_URL!).ask('GET', '/api/health');
   expect(status).toBe(200);
-  expect(body).toMatchObject({ database: true, store: true, ffmpeg: true });
+  expect(body).toEqual({ database: true, store: true, ffmpeg: true, worker: true });
 });
 
 test('the sign-in page offers the demo only while its data is present', async () => {

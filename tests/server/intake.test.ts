@@ -95,7 +95,7 @@ test('a FLAC cut short and a float file with damaged samples are refused by the 
   const damaged = music(1, RATE);
   damaged.left[1000] = NaN;
   const float = await client.takeIn<Taken>(own, 'damaged.wav', wave(damaged, RATE, '32f'));
-  expect(float.mix.refusal).toMatch(/no numbers or far beyond any level: 1 of them/);
+  expect(float.mix.refusal).toMatch(/holds 1 samples that are NaN, infinite or far beyond/);
 });
 
 test('an upload that is broken off leaves nothing behind', async () => {

@@ -49,7 +49,13 @@ const reset = (change: object) =>
 const row = () =>
   db('mixes')
     .where({ id: mixId })
-    .first<{ status: string; crashes: number; progress: number; refusal: string | null; held_because: string | null }>();
+    .first<{
+      status: string;
+      crashes: number;
+      progress: number;
+      refusal: string | null;
+      held_because: string | null;
+    }>();
 const jobs = async () =>
   (
     await db.raw<{ rows: { key: string | null; locked_by: string | null; run_at: Date }[] }>(
@@ -118,7 +124,10 @@ test('three crashes are no failure; work that the worker dies of again and again
 });
 
 test.each([
-  ['its worker died between taking the job and claiming the row', () => enqueue(db, 'intake', mixId).then(() => lockJob())],
+  [
+    'its worker died between taking the job and claiming the row',
+    () => enqueue(db, 'intake', mixId).then(() => lockJob()),
+  ],
   ['its job is gone', () => Promise.resolve()],
   [
     'its job is used up',

@@ -11,9 +11,27 @@ export interface Answer<T> {
 
 /** One signed-in (or not) user of the application over HTTP. */
 export class Client {
-  cookie = '';
+  private readonly jar = new Map<string, string>();
 
-  constructor(readonly url: string) {}
+  /** `headers` go with every request. */
+  constructor(
+    readonly url: string,
+    readonly headers: Record<string, string> = {},
+  ) {}
+
+  get cookie(): string {
+    return [...this.jar].map(([name, value]) => `${name}=${value}`).join('; ');
+  }
+
+  set cookie(line: string) {
+    this.jar.clear();
+    for (const pair of line.split('; ')) this.keep(pair);
+  }
+
+  private keep(pair: string): void {
+    const [, name, value] = /^([^=]+)=(.*)$/.exec(pair) ?? [];
+    if (name) this.jar.set(name, value);
+  }
 
   async ask<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
     const raw = body instanceof Uint8Array;
@@ -21,11 +39,14 @@ export class Client {
     await new Promise((resolve) => setTimeout(resolve, 5));
     const response = await fetch(this.url + path, {
       method,
-      headers: { cookie: this.cookie, ...(raw || body === undefined ? {} : { 'Content-Type': 'application/json' }) },
+      headers: {
+        ...this.headers,
+        cookie: this.cookie,
+        ...(raw || body === undefined ? {} : { 'Content-Type': 'application/json' }),
+      },
       body: raw ? (body as Uint8Array<ArrayBuffer>) : body === undefined ? undefined : JSON.stringify(body),
     });
-    const set = response.headers.get('set-cookie');
-    if (set) this.cookie = set.split(';')[0];
+    for (const line of response.headers.getSetCookie()) this.keep(line.split(';')[0]);
     const text = await response.text();
     return {
       status: response.status,
@@ -80,7 +101,11 @@ export async function newClient(
   await db('accounts').insert({ email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) });
   await db.destroy();
   const client = Object.assign(new Client(url), { email });
-  const { status } = await client.ask('POST', '/api/session', { email, password: PASSWORD });
-  if (status !== 200) throw new Error(`Signing in answered ${status}.`);
+  // Another test may be flooding the sign-in at this moment.
+  await until('signing in succeeds', async () => {
+    const { status } = await client.ask('POST', '/api/session', { email, password: PASSWORD });
+    if (status !== 200 && status !== 503) throw new Error(`Signing in answered ${status}.`);
+    return status === 200;
+  });
   return client;
 }

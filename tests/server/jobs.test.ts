@@ -47,15 +47,13 @@ const reset = (change: object) =>
     .where({ id: mixId })
     .update({ status: 'waiting', crashes: 0, progress: 0, lease_token: null, held_because: null, ...change });
 const row = () =>
-  db('mixes')
-    .where({ id: mixId })
-    .first<{
-      status: string;
-      crashes: number;
-      progress: number;
-      refusal: string | null;
-      held_because: string | null;
-    }>();
+  db('mixes').where({ id: mixId }).first<{
+    status: string;
+    crashes: number;
+    progress: number;
+    refusal: string | null;
+    held_because: string | null;
+  }>();
 const jobs = async () =>
   (
     await db.raw<{ rows: { key: string | null; locked_by: string | null; run_at: Date }[] }>(

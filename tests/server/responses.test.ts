@@ -37,7 +37,11 @@ test('an impulse response is kept, listed, and given at the rate that is asked f
 });
 
 test.each<[string, () => Uint8Array, RegExp]>([
-  ['no sound file', () => new TextEncoder().encode('not a sound'), /Cellar\.wav is not a sound with one or two channels/],
+  [
+    'no sound file',
+    () => new TextEncoder().encode('not a sound'),
+    /Cellar\.wav is not a sound with one or two channels/,
+  ],
   ['too long', () => wave(room(11), RATE), /lasts 11\.0 s\. An impulse response may have up to 10 s/],
   ['silent', () => wave({ left: new Float64Array(9000), right: new Float64Array(9000) }, RATE), /is silent/],
 ])('what is %s is refused in words, and nothing is kept', async (_, bytes, words) => {

@@ -16,25 +16,28 @@ export const SECTION_S1 = 80;
 export const SECTION_S2 = 96;
 export const SECTION_BYTES = 112;
 
-// A band that moves with its level: three sections, then f64x2 pairs, then f64 values.
+// A band that moves with its level: up to three sections each, their counts, then f64x2 pairs, then f64 values.
 export const BAND_BASE = 0; // the band at rest
-export const BAND_FULL = 112; // the band moved by its whole range
-export const BAND_DETECTOR = 224; // what of the signal is listened to
-export const BAND_HEARD = 336; // f64x2, 1 for each side that is listened to, else 0
-export const BAND_ENERGY = 352; // f64x2, mean square of the detected signal
-export const BAND_ENERGY_SHARE = 368; // share of the distance covered each frame
-export const BAND_THRESHOLD = 376; // dBFS
-export const BAND_RANGE = 384; // dB, never negative
-export const BAND_ATTACK = 392; // share of the distance covered each step
-export const BAND_RELEASE = 400;
-export const BAND_TURN = 408; // ln of the gain that a dB of movement multiplies by; negative for a band that cuts
-export const BAND_SPAN = 416; // 1 / (gain of the whole range − 1)
-export const BAND_MOVE = 424; // dB moved now
-export const BAND_WEIGHT = 432; // share of the moved band now
-export const BAND_MOST = 440; // dB, furthest move since the host last set it to 0
-export const BAND_WHOLE = 448; // f64x2, mean square of everything
-export const BAND_WHOLE_SHARE = 464; // share of the distance covered each frame; 0: the threshold is in dBFS, not against everything
-export const BAND_BYTES = 480;
+export const BAND_FULL = 336; // the band moved by its whole range
+export const BAND_DETECTOR = 672; // what of the signal is listened to
+export const BAND_HEARD = 1008; // f64x2, 1 for each side that is listened to, else 0
+export const BAND_ENERGY = 1024; // f64x2, mean square of the detected signal
+export const BAND_ENERGY_SHARE = 1040; // share of the distance covered each frame
+export const BAND_THRESHOLD = 1048; // dBFS
+export const BAND_RANGE = 1056; // dB, never negative
+export const BAND_ATTACK = 1064; // share of the distance covered each step
+export const BAND_RELEASE = 1072;
+export const BAND_TURN = 1080; // ln of the gain that a dB of movement multiplies by; negative for a band that cuts
+export const BAND_SPAN = 1088; // 1 / (gain of the whole range − 1)
+export const BAND_MOVE = 1096; // dB moved now
+export const BAND_WEIGHT = 1104; // share of the moved band now
+export const BAND_MOST = 1112; // dB, furthest move since the host last set it to 0
+export const BAND_WHOLE = 1120; // f64x2, mean square of everything
+export const BAND_WHOLE_SHARE = 1136; // share of the distance covered each frame; 0: the threshold is in dBFS, not against everything
+export const BAND_BASE_COUNT = 1144; // u32, sections in use
+export const BAND_FULL_COUNT = 1148;
+export const BAND_DETECTOR_COUNT = 1152;
+export const BAND_BYTES = 1168;
 /** Frames between two looks at the level. */
 export const BAND_STEP_FRAMES = 16;
 

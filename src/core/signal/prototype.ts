@@ -48,6 +48,21 @@ export function bandPassPrototype(q: number): Prototype {
   return { n2: 0, n1: 1 / q, n0: 0, d2: 1, d1: 1 / q, d0: 1 };
 }
 
+/** Silent at its centre, 0 dB far from it. */
+export function notchPrototype(q: number): Prototype {
+  return { n2: 1, n1: 0, n0: 1, d2: 1, d1: 1 / q, d0: 1 };
+}
+
+/** (A·s + 1) / (s + A): −gain below the pivot, +gain above. */
+export function tiltPrototype(gainDb: number): Prototype {
+  const a = arithmetic().pow(10, gainDb / 20);
+  return { n2: 0, n1: a, n0: 1, d2: 0, d1: 1, d0: a };
+}
+
+/** 1 / (s + 1) and s / (s + 1). */
+export const FIRST_LOW_PASS: Prototype = { n2: 0, n1: 0, n0: 1, d2: 0, d1: 1, d0: 1 };
+export const FIRST_HIGH_PASS: Prototype = { n2: 0, n1: 1, n0: 0, d2: 0, d1: 1, d0: 1 };
+
 /** Magnitude (a ratio) at a frequency relative to the corner or centre. */
 export function prototypeMagnitude({ n2, n1, n0, d2, d1, d0 }: Prototype, ratio: number): number {
   const square = ratio * ratio;

@@ -1,11 +1,14 @@
 import {
   BAND_ATTACK,
   BAND_BASE,
+  BAND_BASE_COUNT,
   BAND_BYTES,
   BAND_DETECTOR,
+  BAND_DETECTOR_COUNT,
   BAND_ENERGY,
   BAND_ENERGY_SHARE,
   BAND_FULL,
+  BAND_FULL_COUNT,
   BAND_HEARD,
   BAND_MOST,
   BAND_MOVE,
@@ -18,6 +21,7 @@ import {
   BAND_WEIGHT,
   BAND_WHOLE,
   BAND_WHOLE_SHARE,
+  SECTION_BYTES,
 } from '../kernels/layout';
 import { arithmetic } from '../signal/arithmetic';
 import { IDENTITY, type Biquad } from '../signal/biquad';
@@ -29,10 +33,10 @@ const WHOLE_SECONDS = 0.02;
 
 /** A band at rest, the same moved by its whole range, and what moves it. */
 export interface MovingBandDesign {
-  base: Biquad;
-  full: Biquad;
+  base: readonly Biquad[];
+  full: readonly Biquad[];
   /** What of the signal is listened to. */
-  detector: Biquad;
+  detector: readonly Biquad[];
   /** Which sides of the pair it works on. */
   first: boolean;
   second: boolean;
@@ -58,19 +62,25 @@ export class MovingBand {
   /** Goes on from where `before` is when there is one. */
   set(design: MovingBandDesign, before?: MovingBand): void {
     const { kernels, sampleRate } = this.context;
-    const { f64 } = kernels;
+    const { f64, u32 } = kernels;
     const { exp, log } = arithmetic();
     const { block } = this;
     const { first, second, rangeDb, detectorHz } = design;
-    const sections: [number, Biquad][] = [
-      [BAND_BASE, design.base],
-      [BAND_FULL, design.full],
-      [BAND_DETECTOR, design.detector],
+    const cascades: [at: number, count: number, sections: readonly Biquad[]][] = [
+      [BAND_BASE, BAND_BASE_COUNT, design.base],
+      [BAND_FULL, BAND_FULL_COUNT, design.full],
+      [BAND_DETECTOR, BAND_DETECTOR_COUNT, design.detector],
     ];
-    for (const [offset, section] of sections) {
-      writeSection(f64, block + offset, first ? section : IDENTITY, second ? section : IDENTITY);
-      if (before) copySectionState(f64, before.block + offset, block + offset);
-      else clearSection(f64, block + offset);
+    for (const [at, count, sections] of cascades) {
+      // With as many sections as before, each goes on from where its predecessor is.
+      const same = before && u32[(before.block + count) >> 2] === sections.length;
+      u32[(block + count) >> 2] = sections.length;
+      sections.forEach((section, k) => {
+        const offset = at + k * SECTION_BYTES;
+        writeSection(f64, block + offset, first ? section : IDENTITY, second ? section : IDENTITY);
+        if (same) copySectionState(f64, before.block + offset, block + offset);
+        else clearSection(f64, block + offset);
+      });
     }
     const write = (field: number, value: number) => (f64[(block + field) >> 3] = value);
     write(BAND_HEARD, first ? 1 : 0);

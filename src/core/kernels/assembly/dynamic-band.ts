@@ -1,8 +1,8 @@
 // A band that moves with the level of what lies in it.
 import {
-  BAND_ATTACK, BAND_BASE, BAND_DETECTOR, BAND_ENERGY, BAND_ENERGY_SHARE, BAND_FULL, BAND_HEARD, BAND_MOST, BAND_MOVE,
-  BAND_RANGE, BAND_RELEASE, BAND_SPAN, BAND_STEP_FRAMES, BAND_THRESHOLD, BAND_TURN, BAND_WEIGHT, BAND_WHOLE,
-  BAND_WHOLE_SHARE, QUANTUM,
+  BAND_ATTACK, BAND_BASE, BAND_BASE_COUNT, BAND_DETECTOR, BAND_DETECTOR_COUNT, BAND_ENERGY, BAND_ENERGY_SHARE, BAND_FULL,
+  BAND_FULL_COUNT, BAND_HEARD, BAND_MOST, BAND_MOVE, BAND_RANGE, BAND_RELEASE, BAND_SPAN, BAND_STEP_FRAMES,
+  BAND_THRESHOLD, BAND_TURN, BAND_WEIGHT, BAND_WHOLE, BAND_WHOLE_SHARE, QUANTUM, SECTION_BYTES,
 } from '../layout';
 import { section } from './filters';
 import { loadPair, settled, storePair } from './pairs';
@@ -16,6 +16,12 @@ const STILL: f64 = 1e-6;
 const SILENCE: f64 = 1e-20;
 /** Nothing is loud against what is quieter than this, in dBFS. */
 const QUIET: f64 = -90;
+
+/** Runs sections that lie one after another over a quantum of pairs. */
+@inline
+function sections(first: usize, count: u32, pairs: usize): void {
+  for (let k: u32 = 0; k < count; k++) section(first + k * SECTION_BYTES, pairs, QUANTUM);
+}
 
 /** Level in dBFS of a mean square, of a sine its peak. */
 @inline
@@ -65,9 +71,9 @@ export function dynamicBand(s: usize, left: usize, right: usize, frames: usize):
     }
     memory.copy(FULL, BASE, QUANTUM * 16);
     memory.copy(DETECTED, BASE, QUANTUM * 16);
-    section(s + BAND_BASE, BASE, QUANTUM);
-    section(s + BAND_FULL, FULL, QUANTUM);
-    section(s + BAND_DETECTOR, DETECTED, QUANTUM);
+    sections(s + BAND_BASE, load<u32>(s, BAND_BASE_COUNT), BASE);
+    sections(s + BAND_FULL, load<u32>(s, BAND_FULL_COUNT), FULL);
+    sections(s + BAND_DETECTOR, load<u32>(s, BAND_DETECTOR_COUNT), DETECTED);
     for (let step: usize = 0; step < <usize>QUANTUM; step += BAND_STEP_FRAMES) {
       for (let i = step; i < step + BAND_STEP_FRAMES; i++) {
         const d = v128.load(DETECTED + (i << 4));

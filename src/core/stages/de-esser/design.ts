@@ -1,7 +1,7 @@
 import { IDENTITY } from '../../signal/biquad';
 import { amplitude } from '../../signal/decibels';
 import { bandSections } from '../equalizer/design';
-import { detectorSection } from '../equalizer/moving-design';
+import { detectorSections } from '../equalizer/moving-design';
 import { equalizerBand, type EqualizerBand } from '../equalizer/settings';
 import type { MovingBandDesign } from '../moving-band';
 import type { DeEsserSettings } from './settings';
@@ -21,9 +21,9 @@ export function deEsserDesign(settings: DeEsserSettings, sampleRate: number): Mo
   if (rangeDb < 0.05 || thresholdDb >= 0) return null;
   const cut = deEsserBand(settings, -rangeDb);
   return {
-    base: IDENTITY,
-    full: reduction === 'split' ? bandSections(cut, sampleRate)[0] : { ...IDENTITY, b0: amplitude(-rangeDb) },
-    detector: detectorSection(cut, sampleRate),
+    base: [],
+    full: reduction === 'split' ? bandSections(cut, sampleRate) : [{ ...IDENTITY, b0: amplitude(-rangeDb) }],
+    detector: detectorSections(cut, sampleRate),
     first: part !== 'side',
     second: part !== 'mid',
     // An average over more than a few periods, so that a hiss reads steady.

@@ -4,12 +4,11 @@ import type { StageContext } from '../definition';
 import type { Unit } from '../exchange';
 import { MovingBand } from '../moving-band';
 import { clearSection, copySectionState, writeSection } from '../section';
-import { bandSections } from './design';
+import { bandSections, MOST_SECTIONS } from './design';
 import { movingDesign } from './moving-design';
 import { MAX_BANDS, moves, type EqualizerBand, type EqualizerState } from './settings';
 
-const SECTIONS_PER_BAND = 4;
-const SECTIONS = MAX_BANDS * SECTIONS_PER_BAND;
+const SECTIONS = MAX_BANDS * MOST_SECTIONS;
 
 /**
  * Sections whose leading coefficient is neither small nor large run with b0 = 1, which is faster; their leading
@@ -103,7 +102,7 @@ export class Bank implements Unit<EqualizerState> {
       } else if (!this.movingOnly) {
         bandSections(band, sampleRate, scalePercent).forEach((section, k) =>
           chain.placed.push({
-            index: b * SECTIONS_PER_BAND + k,
+            index: b * MOST_SECTIONS + k,
             sides: [first ? section : IDENTITY, second ? section : IDENTITY],
           }),
         );

@@ -1,4 +1,4 @@
-import { IDENTITY, type Biquad } from '../../signal/biquad';
+import type { Biquad } from '../../signal/biquad';
 import type { MovingBandDesign } from '../moving-band';
 import { bandSections } from './design';
 import type { BandDynamics, EqualizerBand } from './settings';
@@ -15,9 +15,13 @@ function detectorBand({ shape, frequencyHz, q }: EqualizerBand): Pick<EqualizerB
   return { shape: 'bandPass', frequencyHz, q };
 }
 
-/** Section of what moves a band, at a sample rate in Hz. */
-export function detectorSection(band: EqualizerBand, sampleRate: number): Biquad {
-  return bandSections({ ...band, ...detectorBand(band), dynamics: null, slopeDbPerOctave: 12 }, sampleRate)[0];
+/** What a detector lets through 20 dB down decides nothing: a squared magnitude. */
+const UNDECISIVE = 0.01;
+
+/** Sections of what moves a band, at a sample rate in Hz. */
+export function detectorSections(band: EqualizerBand, sampleRate: number): readonly Biquad[] {
+  const listening = { ...band, ...detectorBand(band), dynamics: null, slopeDbPerOctave: 12 as const };
+  return bandSections(listening, sampleRate, 100, UNDECISIVE);
 }
 
 /** A band of an equalizer that moves; `first` and `second` say which sides of its pair it works on. */
@@ -30,11 +34,11 @@ export function movingDesign(
   const { thresholdDbfs, attackMs, releaseMs } = band.dynamics;
   const rangeDb = (band.dynamics.rangeDb * scalePercent) / 100;
   const baseDb = (band.gainDb * scalePercent) / 100;
-  const at = (gainDb: number): Biquad => bandSections({ ...band, dynamics: null, gainDb }, sampleRate)[0] ?? IDENTITY;
+  const at = (gainDb: number) => bandSections({ ...band, dynamics: null, gainDb }, sampleRate);
   return {
     base: at(baseDb),
     full: at(baseDb + rangeDb),
-    detector: detectorSection(band, sampleRate),
+    detector: detectorSections(band, sampleRate),
     ...{ first, second, rangeDb, attackMs, releaseMs },
     detectorHz: band.frequencyHz,
     thresholdDb: thresholdDbfs,

@@ -1,4 +1,4 @@
-import { QUANTUM, SECTION_BYTES } from '../../kernels/layout';
+import { QUANTUM } from '../../kernels/layout';
 import { amplitude } from '../../signal/decibels';
 import { DelayLine } from '../delay-line';
 import { describe, type ImpulseResponse, type StageContext, type StageProcessor } from '../definition';
@@ -6,12 +6,13 @@ import { bandSections } from '../equalizer/design';
 import { equalizerBand } from '../equalizer/settings';
 import { Exchange, type Unit } from '../exchange';
 import { LongConvolver } from './long-convolver';
-import { clearSection, copySectionState, writeSection } from '../section';
+import { SectionList } from '../section-list';
 import { roomSettings, WET_OFF_DB, type RoomSettings } from './settings';
 import { synthesisedResponse } from './synthesis';
 
-/** A high-pass and a low-pass of the 2nd order. */
-const SECTIONS = 2;
+/** A high-pass and a low-pass of the 2nd order, each of up to three sections. */
+const SECTIONS = 6;
+
 /** The impulse response that the settings name. Throws an Error with a sentence when it is not there. */
 export function roomResponse(
   { response, file }: RoomSettings,
@@ -28,37 +29,29 @@ export function roomResponse(
 /** What is done to the room's answer: its delay, filters and level. */
 class WetSound implements Unit<RoomSettings> {
   private readonly delay: DelayLine;
-  private readonly sections: number;
-  private readonly list: number;
-  private readonly gain: number;
+  private readonly filters: SectionList;
 
   constructor(private readonly context: StageContext) {
     const { kernels, sampleRate } = context;
     this.delay = new DelayLine(context, preDelayFrames(describe(roomSettings.shape.preDelayMs).max, sampleRate));
-    this.sections = kernels.allocate(SECTIONS * SECTION_BYTES);
-    this.list = kernels.allocate(SECTIONS * 4);
-    this.gain = kernels.allocate(16);
-    for (let i = 0; i < SECTIONS; i++) kernels.u32[(this.list >> 2) + i] = this.sections + i * SECTION_BYTES;
+    this.filters = new SectionList(kernels, SECTIONS);
   }
 
   set({ wetDb, preDelayMs, highPassHz, lowPassHz }: RoomSettings, before?: WetSound): void {
-    const { kernels, sampleRate } = this.context;
-    const { f64 } = kernels;
+    const { sampleRate } = this.context;
     this.delay.set(preDelayFrames(preDelayMs, sampleRate), before?.delay);
-    const section = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
-      bandSections(equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 }), sampleRate)[0];
-    [section('highPass', highPassHz), section('lowPass', lowPassHz)].forEach((each, i) => {
-      const at = i * SECTION_BYTES;
-      writeSection(f64, this.sections + at, each, each);
-      if (before) copySectionState(f64, before.sections + at, this.sections + at);
-      else clearSection(f64, this.sections + at);
-    });
-    f64.fill(wetDb <= WET_OFF_DB ? 0 : amplitude(wetDb), this.gain >> 3, (this.gain >> 3) + 2);
+    const sections = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
+      bandSections(equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 }), sampleRate);
+    this.filters.set(
+      [...sections('highPass', highPassHz), ...sections('lowPass', lowPassHz)],
+      before?.filters,
+      wetDb <= WET_OFF_DB ? 0 : amplitude(wetDb),
+    );
   }
 
   process(left: number, right: number, frames: number): void {
     this.delay.process(left, right, frames);
-    this.context.kernels.run.cascade(this.list, SECTIONS, 0, this.gain, left, right, frames);
+    this.filters.process(left, right, frames);
   }
 }
 

@@ -2,6 +2,7 @@ import { QUANTUM, SECTION_BYTES } from '../../kernels/layout';
 import { IDENTITY } from '../../signal/biquad';
 import { BandwiseProcessor, type Bandwise, type BandWork } from '../bands/bandwise';
 import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
+import { MOST_SECTIONS } from '../equalizer/design';
 import type { StageContext, StageProcessor } from '../definition';
 import { Exchange, type Unit } from '../exchange';
 import { clearSection, copySectionState, writeSection } from '../section';
@@ -9,7 +10,7 @@ import { commonWidth, inputMatrix, midSideGains, sideSections } from './design';
 import type { StereoSettings } from './settings';
 
 /** Two corners of the 4th order and a high-pass of the 8th. */
-const SECTIONS = 8;
+const SECTIONS = 3 * MOST_SECTIONS;
 
 /** Trims, polarity, the balance of mid and side, a width that all bands share, and the filters of the side. */
 class Placement implements Unit<Bandwise<StereoSettings>> {

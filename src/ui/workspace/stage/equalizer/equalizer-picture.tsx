@@ -171,7 +171,7 @@ export function EqualizerPicture({
         y,
       );
 
-    const gains = (of: Biquad[]) =>
+    const gains = (of: readonly Biquad[]) =>
       Float32Array.from({ length: columns }, (_, i) => sectionsGainDb(of, frequencyAt(i / (columns - 1)), sampleRate));
     const rest = gains(curves.rest);
     if (curves.far) {

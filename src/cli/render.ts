@@ -10,7 +10,7 @@ import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
 
 const USAGE =
-  'npm run --silent render -- IN OUT --lane LANE.json [--response NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ]';
+  'npm run --silent render -- IN OUT --lane LANE.json [--response NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ] [--clip]';
 const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
@@ -53,6 +53,7 @@ await runCommand(async () => {
       response: { type: 'string', multiple: true, default: [] },
       depth: { type: 'string', default: '24' },
       rate: { type: 'string' },
+      clip: { type: 'boolean' },
     },
   });
   if (positionals.length !== 2) throw new Error(`Say which file to render and where to: ${USAGE}`);
@@ -86,6 +87,7 @@ await runCommand(async () => {
       tags: {},
       output: part,
       scratch: `${part}.raw`,
+      clip: values.clip,
       onProgress: () => {},
     });
     await rename(part, output);

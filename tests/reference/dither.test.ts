@@ -6,7 +6,7 @@ const RATE = 48000;
 
 function reduce(input: Float64Array, depth: IntegerDepth, dithered: boolean, seed = 1): Int32Array {
   const output = new Int32Array(input.length);
-  new Ditherer(depth, dithered, seed).process(0, input, output);
+  new Ditherer(depth, dithered, [seed, seed + 1000]).process(0, input, output);
   return output;
 }
 

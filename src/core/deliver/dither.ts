@@ -6,7 +6,8 @@ export type IntegerDepth = 16 | 24;
 /**
  * Rounds to a word length with triangular (TPDF) dither of 2 LSB peak to peak, so that the error's mean and variance do
  * not depend on the signal (S. Lipshitz, R. Wannamaker, J. Vanderkooy, "Quantization and Dither", JAES 1992; from
- * memory). The dither is seeded: the same signal and seed give the same bits.
+ * memory). The dither is seeded, for each side by itself: the same signal and seeds give the same bits. Files that may
+ * meet in one signal, as generations of a master do, need seeds of their own, or their errors add up in step.
  */
 export class Ditherer {
   private readonly scale: number;
@@ -20,12 +21,12 @@ export class Ditherer {
   constructor(
     depth: IntegerDepth,
     private readonly dithered: boolean,
-    seed = 1,
+    seeds: readonly [left: number, right: number] = [1, 2],
   ) {
     this.scale = 2 ** (depth - 1);
     this.lowest = -this.scale;
     this.highest = this.scale - 1;
-    this.randoms = [new Random(seed), new Random(seed ^ 0x5bd1e995)];
+    this.randoms = [new Random(seeds[0]), new Random(seeds[1])];
   }
 
   /** Integer samples of one side (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */

@@ -128,7 +128,7 @@ export async function makeDelivery(
       destination,
       mix: { fileName: mix.fileName, sha256: mix.originalHash },
       version: order.versionName,
-      lane,
+      lane: rendered.lane,
       levelDb,
       guardDb: rendered.guardDb,
       dither: rendered.dither,

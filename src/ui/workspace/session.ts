@@ -14,7 +14,7 @@ import type { Pin, VersionState } from '../../exchange/version';
 import type { Workspace } from '../../exchange/workspace';
 import { api } from '../api';
 import { Comparison } from './comparison';
-import { withHeldLoudness } from './held-loudness';
+import { withHeldLoudness } from '../../core/lane/held-loudness';
 import { LaneSaver } from './lane-saver';
 import { Listening } from './listening';
 import { LiveBoard } from './live-board';

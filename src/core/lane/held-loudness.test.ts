@@ -1,8 +1,7 @@
-import { EMPTY_LANE, newStage, type Lane, type Stage } from '../../core/lane/schema';
-import type { JointReading } from '../../engine/pass/result';
 import { withHeldLoudness } from './held-loudness';
+import { EMPTY_LANE, newStage, type Lane, type Stage } from './schema';
 
-const joint = (integratedLufs: number): JointReading => ({ integratedLufs, samplePeakDbfs: -6, truePeakDbtp: -6 });
+const joint = (integratedLufs: number) => ({ integratedLufs });
 const laneOf = (...stages: Stage[]): Lane => ({ ...EMPTY_LANE, stages });
 const saturation = newStage('saturation', 's');
 const makeup = (lane: Lane | null, index = 0) => (lane?.stages[index].settings as { makeupDb: number }).makeupDb;

@@ -1,0 +1,49 @@
+import { ANNEX2_PHASES } from '../kernels/interpolator';
+
+const TAPS = 12;
+/** Samples looked through at a time, with those before them that their windows reach back to. */
+const BLOCK = 4096;
+
+/**
+ * True peak of interleaved stereo by the plain method of ITU-R BS.1770 Annex 2, in float64: 4x by the published 48-tap
+ * filter. It reads a little lower than {@link PeakMeter} near 20 kHz and a little higher elsewhere; a file is held to both.
+ */
+export class Annex2Meter {
+  private readonly phases = [
+    ...ANNEX2_PHASES,
+    ...[...ANNEX2_PHASES].reverse().map((phase) => [...phase].reverse()),
+  ].map((phase) => Float64Array.from(phase));
+  private readonly sides = [new Float64Array(BLOCK + TAPS - 1), new Float64Array(BLOCK + TAPS - 1)];
+  private peak = 0;
+
+  /** Interleaved samples: left and right in turn. */
+  add(samples: Float64Array): void {
+    for (let at = 0; at < samples.length; at += 2 * BLOCK) {
+      const frames = Math.min(BLOCK, (samples.length - at) / 2);
+      for (let channel = 0; channel < 2; channel++) {
+        const side = this.sides[channel];
+        for (let i = 0; i < frames; i++) side[TAPS - 1 + i] = samples[at + 2 * i + channel];
+        this.look(side, frames);
+        side.copyWithin(0, frames, frames + TAPS - 1);
+      }
+    }
+  }
+
+  private look(side: Float64Array, frames: number): void {
+    let peak = this.peak;
+    for (const phase of this.phases) {
+      for (let i = 0; i < frames; i++) {
+        let sum = 0;
+        for (let k = 0; k < TAPS; k++) sum += phase[k] * side[i + k];
+        const size = sum < 0 ? -sum : sum;
+        if (size > peak) peak = size;
+      }
+    }
+    this.peak = peak;
+  }
+
+  /** Linear, of the louder side. */
+  truePeak(): number {
+    return this.peak;
+  }
+}

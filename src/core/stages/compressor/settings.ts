@@ -53,7 +53,7 @@ export const compressorSettings = z.strictObject({
     step: 0.01,
     default: 30,
     scale: 'logarithmic',
-    help: 'Time to 63 % of a reduction. Longer lets the transient through: punch. Short with a slow release: cohesion, at the cost of punch; very short distorts the bass.',
+    help: 'Time to 63 % of a reduction. Longer lets the transient through: punch. Short with a slow release: cohesion, at the cost of punch; very short distorts the bass. The level is looked at every four samples, so below 0.1 ms the gain is there within those four.',
   }),
   onsetPercent: quantity({
     title: 'Onset',
@@ -62,7 +62,7 @@ export const compressorSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 0,
-    help: 'Shape of the attack, with the same time to 63 %. Below 0 it begins gently and lets the transient through; above 0 up to 45 % of the reduction comes at once and catches it, at the cost of edge.',
+    help: 'Shape of the attack, with the same time to 63 %. Below 0 it begins gently and lets the transient through; above 0 up to 45 % of the reduction comes at once and catches it, at the cost of edge; the release then begins later, by up to two and a half attack times.',
   }),
   releaseMs: quantity({
     title: 'Release',

@@ -102,7 +102,7 @@ function Phase({ stage }: { stage: EqualizerStageData }) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', minHeight: 31 }}>
       <Tooltip
-        title={`Minimum phase is right for nearly everything. Linear phase keeps the timing of all frequencies together: good for bands on mid or side alone and for mixing with the untouched sound; costs ${milliseconds} ms of latency and a faint ring ahead of every hit, most with steep and narrow bands in the bass.`}
+        title={`Minimum phase is right for nearly everything. Linear phase keeps the timing of all frequencies together: good for bands on mid or side alone and for mixing with the untouched sound; costs ${milliseconds} ms of latency and a faint ring ahead of every hit, most with steep and narrow bands in the bass. The deepest of those also come out softer than drawn: by up to 0.65 dB at 40 Hz and Q 8.`}
         placement="left"
       >
         <span>Phase</span>

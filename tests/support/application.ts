@@ -1,6 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { chmodSync, mkdirSync, openSync, rmSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 
@@ -25,6 +25,13 @@ export async function until<T>(what: string, condition: () => Promise<T | null |
     if (Date.now() > end) throw new Error(`Waited in vain until ${what}.`);
     await pause(100);
   }
+}
+
+async function kill(child: ChildProcess | null): Promise<void> {
+  if (!child || child.exitCode !== null || child.signalCode !== null) return;
+  const gone = new Promise((resolve) => child.once('exit', resolve));
+  child.kill('SIGKILL');
+  await gone;
 }
 
 /** The built application with a database cluster, a data folder and a worker of its own, on loopback. */
@@ -65,6 +72,7 @@ export class Application {
   }
 
   private async startAll(): Promise<this> {
+    this.endLeftOver();
     this.cluster('stop');
     rmSync(this.folder, { recursive: true, force: true });
     mkdirSync(this.folder, { recursive: true });
@@ -73,12 +81,7 @@ export class Application {
     this.command('src/cli/migrate.ts');
     this.startServer();
     this.startWorker();
-    await until('the application answers', () =>
-      fetch(`${this.url}/api/health`).then(
-        ({ ok }) => ok,
-        () => false,
-      ),
-    );
+    await this.answering();
     return this;
   }
 
@@ -92,11 +95,44 @@ export class Application {
 
   /** Kills the worker as a crash would. */
   async killWorker(): Promise<void> {
+    await kill(this.worker);
+  }
+
+  async killServer(): Promise<void> {
+    await kill(this.server);
+  }
+
+  /** Freezes the worker (SIGSTOP) or lets it go on (SIGCONT), or has it stop in an orderly way (SIGTERM). */
+  signalWorker(signal: 'SIGSTOP' | 'SIGCONT' | 'SIGTERM'): void {
+    this.worker?.kill(signal);
+  }
+
+  /** Lets the present worker be, whatever becomes of it, and gives what ends it. */
+  leaveWorker(): () => Promise<void> {
     const { worker } = this;
-    if (!worker || worker.exitCode !== null) return;
-    const gone = new Promise((resolve) => worker.once('exit', resolve));
-    worker.kill('SIGKILL');
-    await gone;
+    this.worker = null;
+    return () => kill(worker);
+  }
+
+  async answering(): Promise<void> {
+    await until('the application answers', () =>
+      fetch(`${this.url}/api/health`).then(
+        ({ ok }) => ok,
+        () => false,
+      ),
+    );
+  }
+
+  /** What the worker has logged so far. */
+  workerLog(): string {
+    return readFileSync(path.join(this.folder, 'worker.log'), 'utf8');
+  }
+
+  /** Kills the database as a crash would, and starts it again. */
+  crashDatabase(): void {
+    const pid = readFileSync(path.join(this.folder, 'postgresql', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0];
+    process.kill(Number(pid), 'SIGKILL');
+    this.cluster('restart');
   }
 
   /** Stops and starts the database, as an update of the machine would. */
@@ -105,10 +141,11 @@ export class Application {
   }
 
   /** Runs one of the project's commands to its end; throws with what it said when it fails. */
-  command(file: string, args: string[] = []): string {
+  command(file: string, args: string[] = [], { env = {}, input }: { env?: object; input?: string } = {}): string {
     const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', file, ...args], {
-      env: this.env,
+      env: { ...this.env, ...env },
       encoding: 'utf8',
+      input,
     });
     if (status !== 0) throw new Error(`${file} ended with ${status}: ${stderr}`);
     return stdout;
@@ -116,7 +153,7 @@ export class Application {
 
   async stop(): Promise<void> {
     await this.killWorker();
-    this.server?.kill('SIGTERM');
+    await this.killServer();
     this.cluster('stop');
     rmSync(this.folder, { recursive: true, force: true });
   }
@@ -134,6 +171,18 @@ export class Application {
 
   private background(name: string, program: string): ChildProcess {
     const log = openSync(path.join(this.folder, `${name}.log`), 'a');
-    return spawn(process.execPath, [program], { env: this.env, stdio: ['ignore', log, log] });
+    const child = spawn(process.execPath, [program], { env: this.env, stdio: ['ignore', log, log] });
+    writeFileSync(path.join(this.folder, `${child.pid}.pid`), '');
+    return child;
+  }
+
+  /** Ends what a test run left running that was killed itself. */
+  private endLeftOver(): void {
+    if (!existsSync(this.folder)) return;
+    for (const name of readdirSync(this.folder).filter((each) => each.endsWith('.pid'))) {
+      const pid = Number(path.basename(name, '.pid'));
+      const file = `/proc/${pid}/cmdline`;
+      if (existsSync(file) && readFileSync(file, 'utf8').includes('dist/')) process.kill(pid, 'SIGKILL');
+    }
   }
 }

@@ -1,0 +1,60 @@
+// prove faults | fuzz | sound [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
+// bounded in count. What is found is printed and ends with status 1; `./test` runs short versions of the same.
+import { execFileSync } from 'node:child_process';
+import { parseArgs } from 'node:util';
+import { Application } from '../support/application';
+import { FAULTS } from './faults';
+import { fuzz } from './fuzz';
+import { sound } from './sound';
+
+const { positionals, values } = parseArgs({
+  allowPositionals: true,
+  options: { seed: { type: 'string', default: '1' }, times: { type: 'string', default: '1' } },
+});
+const [what] = positionals;
+const [seed, times] = [Number(values.seed), Number(values.times)];
+if (!['faults', 'fuzz', 'sound'].includes(what) || !Number.isInteger(seed) || !(times >= 1 && times <= 20))
+  throw new Error('Say what to look for: npm run prove -- faults | fuzz | sound [--seed N] [--times 1…20]');
+
+let failed = 0;
+async function step(name: string, work: () => Promise<void>): Promise<void> {
+  const begun = Date.now();
+  try {
+    await work();
+    console.log(`held    ${name} (${((Date.now() - begun) / 1000).toFixed(1)} s)`);
+  } catch (error) {
+    failed++;
+    console.log(`FAILED  ${name}: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
+
+async function withApplication(work: (application: Application) => Promise<void>): Promise<void> {
+  execFileSync('scripts/build-app', { stdio: 'inherit' });
+  const env = { COPPER_MIN_FREE_MB: '0' };
+  const application = await new Application({ port: 3489, databasePort: 5489, env }).start();
+  try {
+    await work(application);
+  } finally {
+    await application.stop();
+  }
+}
+
+if (what === 'faults')
+  await withApplication(async (application) => {
+    for (let i = 0; i < times; i++)
+      for (const fault of FAULTS) await step(fault.name, () => fault.provoke(application));
+  });
+if (what === 'fuzz')
+  await withApplication(async ({ url, databaseUrl }) => {
+    for (let i = 0; i < times; i++)
+      await step(`500 uploads, 1,500 lanes and 600 bodies, seed ${seed + i}`, () =>
+        fuzz({ url, databaseUrl, uploads: 500, lanes: 1500, bodies: 600, seed: seed + i }),
+      );
+  });
+if (what === 'sound')
+  for (let i = 0; i < times; i++)
+    await step(`300 bands, 20 masters and 12 dithered files, seed ${seed + i}`, () =>
+      sound({ bands: 300, masters: 20, dithers: 12, seed: seed + i }),
+    );
+console.log(failed === 0 ? 'Everything held.' : `${failed} failed.`);
+process.exitCode = failed === 0 ? 0 : 1;

@@ -2,7 +2,7 @@ import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream, type Stats } from 'node:fs';
 import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
-import { Transform, type Readable } from 'node:stream';
+import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
@@ -101,27 +101,29 @@ export class AudioStore {
     const file = await this.temporary('.part');
     const hash = createHash('sha256');
     let bytes = 0;
-    const meter = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
+    const handle = await open(file, 'wx');
+    // What cannot be written is still read to its end: whoever sends it hears the reason only then.
+    let failure: Error | null = null;
+    try {
+      for await (const chunk of source as AsyncIterable<Buffer>) {
         bytes += chunk.length;
         if (bytes > maxBytes)
-          return done(
-            new Problem(
-              413,
-              `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the most one mix may have.`,
-            ),
+          throw new Problem(
+            413,
+            `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the most one mix may have.`,
           );
+        if (failure) continue;
         hash.update(chunk);
-        done(null, chunk);
-      },
-    });
-    const handle = await open(file, 'wx');
-    try {
-      await pipeline(source, meter, handle.createWriteStream({ flush: true }));
+        await handle.appendFile(chunk).catch((error: Error) => (failure = error));
+      }
+      if (failure) throw failure as Error;
+      await handle.sync();
       return { file, bytes, hash: hash.digest('hex') };
     } catch (error) {
       await rm(file, { force: true });
       throw error;
+    } finally {
+      await handle.close();
     }
   }
 

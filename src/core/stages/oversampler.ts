@@ -39,7 +39,8 @@ export const OVERSAMPLING_HELP =
   'Bending a waveform makes harmonics; those above half the sample rate fold back as tones that do not belong to the music. Oversampling gives them room and takes them out. It costs work; the delivery may take a higher factor than listening.';
 export const OVERSAMPLING_PHASE_HELP: Record<OversamplingPhase, string> = {
   linear: 'Linear phase: nothing moves in time. Costs 60 to 68 samples of latency.',
-  least: 'Least latency: 4 or 5 samples. Costs a phase turn that begins near 15 kHz at 44.1 kHz; at 16× in bands the sound comes up to one sample later than the latency says.',
+  least:
+    'Least latency: 4 or 5 samples. Costs a phase turn that begins near 15 kHz at 44.1 kHz; at 16× in bands the sound comes up to one sample later than the latency says.',
 };
 
 /** The same with another factor; the one for delivery follows where it would be lower. */

@@ -1,6 +1,6 @@
-import { stat } from 'node:fs/promises';
 import { IntakeMeter, type IntakeMeasurement } from '../../core/measure/intake';
 import { decode32 } from '../codecs/decode';
+import { MAX_MINUTES } from '../codecs/probe';
 
 /** Measures a decoded file from end to end; `onProgress` gets the share of `expectedFrames`. */
 export async function measureFile(
@@ -10,11 +10,11 @@ export async function measureFile(
   expectedFrames: number,
   onProgress: (share: number) => void = () => {},
 ): Promise<IntakeMeasurement> {
-  // The announced length may be wrong: what a file can hold at all bounds the meters' memory instead.
-  const { size } = await stat(file);
+  // A length that is not announced, or is twice what was, bounds the meters' memory no better than the longest mix does.
+  const longest = (MAX_MINUTES * 60 + 10) * sampleRate;
   const meter = new IntakeMeter(
     sampleRate,
-    Math.min(Math.max(expectedFrames * 2, sampleRate * 10), Math.max(size * 64, sampleRate * 10)),
+    expectedFrames > 0 ? Math.min(longest, Math.max(expectedFrames * 2, sampleRate * 10)) : longest,
   );
   let frames = 0;
   for await (const chunk of decode32(file, channels)) {

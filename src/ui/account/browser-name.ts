@@ -1,7 +1,6 @@
 const BROWSERS: [RegExp, string][] = [
-  [/Edg\//, 'Edge'],
   [/Firefox\//, 'Firefox'],
-  [/Chrom(e|ium)\//, 'Chrome or Chromium'],
+  [/Chrom(e|ium)\//, 'A Chromium browser'],
   [/Safari\//, 'Safari'],
 ];
 const SYSTEMS: [RegExp, string][] = [

@@ -28,8 +28,8 @@ function useEntry<Values extends object>(path: string) {
   return { problem, enter };
 }
 
-/** The first account of an installation. */
-function FirstAccountForm() {
+/** The first account of an installation; `beside` another way in. */
+function FirstAccountForm({ beside }: { beside: boolean }) {
   const { problem, enter } = useEntry<NewAccount>('/api/account/first');
   const { register, handleSubmit, formState } = useForm<NewAccount>({
     resolver: zodResolver(newAccountSchema),
@@ -63,7 +63,7 @@ function FirstAccountForm() {
         />
       ))}
       {problem && <Alert severity="error">{problem}</Alert>}
-      <Button type="submit" variant="contained" size="medium" disabled={isSubmitting}>
+      <Button type="submit" variant={beside ? 'outlined' : 'contained'} size="medium" disabled={isSubmitting}>
         Create account
       </Button>
     </Paper>
@@ -101,7 +101,7 @@ export function SignInView({ demo, first }: { demo: SignIn | null; first: boolea
           </Paper>
         )}
         {first ? (
-          <FirstAccountForm />
+          <FirstAccountForm beside={demo !== null} />
         ) : (
           <Paper
             variant="outlined"

@@ -26,14 +26,19 @@ for (const [place, { version, license, dev, link }] of Object.entries(packages))
   if (place === '' || link) continue;
   const name = place.slice(place.lastIndexOf('node_modules/') + 'node_modules/'.length);
   let named = license;
-  if (!named) named = JSON.parse(readFileSync(`${place}/package.json`, 'utf8')).license ?? IN_README.get(name) ?? 'none named';
+  if (!named)
+    named = JSON.parse(readFileSync(`${place}/package.json`, 'utf8')).license ?? IN_README.get(name) ?? 'none named';
   const key = `${name} ${version}`;
   if (!found.has(key) || !dev) found.set(key, { name, version, license: String(named), dev: Boolean(dev) });
 }
 const rows = [...found.values()].sort((a, b) => (a.name + a.version < b.name + b.version ? -1 : 1));
 const unknown = rows.filter(({ license }) => !allowed(license));
 const table = (list) =>
-  ['| package | version | licence |', '| --- | --- | --- |', ...list.map(({ name, version, license }) => `| ${name} | ${version} | ${license} |`)].join('\n');
+  [
+    '| package | version | licence |',
+    '| --- | --- | --- |',
+    ...list.map(({ name, version, license }) => `| ${name} | ${version} | ${license} |`),
+  ].join('\n');
 const page = `# Third-party software
 
 Made by \`npm run licences\` from the lock file. Copper Lane itself is under the MIT licence (LICENSE). From Debian it uses
@@ -48,7 +53,8 @@ ${table(rows.filter(({ dev }) => !dev))}
 ${table(rows.filter(({ dev }) => dev))}
 `;
 
-for (const { name, license } of unknown) console.error(`${name} has the licence “${license}”, which nobody has looked at.`);
+for (const { name, license } of unknown)
+  console.error(`${name} has the licence “${license}”, which nobody has looked at.`);
 if (process.argv.includes('--check')) {
   let current = '';
   try {

@@ -3,7 +3,7 @@ import { createReadStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import { FileStore } from '@tus/file-store';
-import { Server } from '@tus/server';
+import { MemoryLocker, Server } from '@tus/server';
 import { z } from 'zod';
 import { getConfig } from './config';
 import { database } from './database/connection';
@@ -23,7 +23,8 @@ function folder(): string {
   return path.join(storeFolder(), 'uploads');
 }
 
-const holder = globalThis as { copperUploads?: FileStore };
+// One of each for the process: pieces of one upload that arrive together take turns.
+const holder = globalThis as { copperUploads?: FileStore; copperUploadLocks?: MemoryLocker };
 
 function uploads(): FileStore {
   holder.copperUploads ??= new FileStore({ directory: folder(), expirationPeriodInMilliseconds: KEPT_MS });
@@ -46,11 +47,12 @@ function requireOwn(accountId: string, id: string): void {
  * piece by piece, asked about after an interruption, and ended. What is done with the file comes after, see {@link withSentFile}.
  */
 export async function answerUpload(accountId: string, request: Request): Promise<Response> {
-  await audioStore().temporary();
+  await audioStore().ready();
   const { maxUploadBytes } = getConfig();
   const server = new Server({
     path: UPLOADS_PATH,
     datastore: uploads(),
+    locker: (holder.copperUploadLocks ??= new MemoryLocker()),
     relativeLocation: true,
     namingFunction: () => `${accountId}.${randomUUID()}`,
     onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwn(accountId, id)),

@@ -131,6 +131,8 @@ export const FAULTS: Fault[] = [
       const id = await order(owner, await takeIn(owner, 90));
       await underWay(owner, id);
       await application.killWorker();
+      const decoders = () => spawnSync('pgrep', ['-f', `^ffmpeg .*${application.folder}/`]).status === 0;
+      await until('its decoders are gone with it', () => Promise.resolve(!decoders()), 5000);
       application.startWorker();
       await endsWell(owner, id);
     },

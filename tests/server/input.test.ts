@@ -100,6 +100,21 @@ test.each(['NaN', 'Infinity', '-Infinity'])(
   },
 );
 
+test('what unpacks to more than it announces, or than a mix may have, stops there', async () => {
+  const flac = (...args: string[]) => ffmpeg(['-f', 'lavfi', '-i', ...args, '-f', 'flac', '-']).out;
+  const hour = await client.takeIn<Taken>(
+    release,
+    'bomb.flac',
+    flac('anullsrc=r=32000:cl=mono:d=3700', '-c:a', 'flac'),
+  );
+  expect(hour.mix.refusal).toMatch(/longer than 60 minutes/);
+  const lying = flac('sine=997:sample_rate=44100:duration=15', '-ac', '2', '-c:a', 'flac');
+  // 36 bits of STREAMINFO say how many samples there are: one second of them.
+  lying.writeUInt32BE(RATE, 22);
+  const { mix } = await client.takeIn<Taken>(release, 'lying.flac', lying);
+  expect(mix.refusal).toMatch(/holds more audio than its own header says/);
+});
+
 test('24 bits in containers of 32 are read as what they are', async () => {
   const { mix } = await client.takeIn<Taken>(release, 'extended.wav', twentyFourInThirtyTwo());
   expect(mix.source).toMatchObject({ bits: 24, float: false });

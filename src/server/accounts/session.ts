@@ -35,7 +35,7 @@ export async function currentAccount(): Promise<Account | null> {
     .where('s.id', sessionId)
     .whereRaw(`s.created_at > now() - interval '${MAX_AGE_DAYS} days'`)
     .first<Account | undefined>('a.id', 'a.email', 'a.name', 'a.demo');
-  return row ?? null;
+  return row && (!row.demo || getConfig().demo) ? row : null;
 }
 
 /** Who is asking. Throws a Problem (401) when nobody is signed in. */

@@ -12,7 +12,11 @@ import { countAttempt, forgetAttempt } from './throttle';
  * match, 429 after too many tries.
  */
 export async function signIn({ email, password }: SignIn, address: string): Promise<Account> {
-  const row = await database()('accounts').where({ email }).first<(Account & { password_hash: string }) | undefined>();
+  const found = await database()('accounts')
+    .where({ email })
+    .first<(Account & { password_hash: string }) | undefined>();
+  // Its password is published: where the demo is not wanted, it opens nothing.
+  const row = found?.demo && !getConfig().demo ? undefined : found;
   const knownBrowser = row !== undefined && (await knowsBrowser(row.id));
   const attempt = { email, address, knownBrowser };
   await countAttempt(attempt);

@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
@@ -69,4 +70,9 @@ export async function countAttempt(attempt: Attempt): Promise<void> {
 /** Takes a try back that turned out well. */
 export async function forgetAttempt(attempt: Attempt): Promise<void> {
   for (const [kind, key] of keys(attempt)) await throttles()[kind].reward(key.slice(0, 240));
+}
+
+/** Removes counts that no longer hold anybody up. */
+export async function forgetOldAttempts(db: Knex): Promise<void> {
+  await db('throttles').where('expire', '<', Date.now()).delete();
 }

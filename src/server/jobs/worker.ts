@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { Logger, run, type LogFunctionFactory, type LogLevel, type Runner } from 'graphile-worker';
 import pg from 'pg';
 import { z } from 'zod';
+import { forgetOldAttempts } from '../accounts/throttle';
 import { getConfig } from '../config';
 import { connect } from '../database/connection';
 import { log } from '../log';
@@ -105,6 +106,7 @@ async function main(): Promise<void> {
     await matchStore(db, store.folder);
     await sweep(store, await referenced(), log());
     await forgetStaleUploads();
+    await forgetOldAttempts(db);
   });
   [report, recover, tidy].forEach((each) => each());
   timers.push(

@@ -53,7 +53,7 @@ export class AudioStore {
   constructor(
     readonly folder: string,
     private readonly owner = '',
-    private readonly ready: () => Promise<void> = () => Promise.resolve(),
+    readonly ready: () => Promise<void> = () => Promise.resolve(),
   ) {}
 
   /** Where a file of this hash lies, whether it is there or not. */

@@ -1,0 +1,46 @@
+import { hasAutoMakeup, withHeldLoudness } from '../../core/lane/held-loudness';
+import type { LaneProcessor } from '../../core/lane/processor';
+import type { Lane } from '../../core/lane/schema';
+import type { JointMeter } from '../../core/measure/joint-meter';
+import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import { decode64 } from '../codecs/decode';
+import type { RenderOptions } from './render';
+import { throughStages } from './through-stages';
+
+/** Measuring passes for auto makeup, at most: a later stage's depends on the earlier ones'. */
+const MAKEUP_PASSES = 5;
+/** LU by which the makeup of a lane may be off here, where joints are measured a little differently from the page. */
+const MAKEUP_LU = 0.08;
+
+/**
+ * The lane with the makeup that its stages with auto makeup need on this programme, by measuring passes; itself when what is
+ * saved fits already.
+ */
+export async function withMakeup({
+  input,
+  channels,
+  inputRate,
+  frames,
+  lane,
+  responses,
+}: RenderOptions): Promise<Lane> {
+  let fitted = lane;
+  if (!hasAutoMakeup(lane)) return fitted;
+  // A file that does not say how long it is must be counted first.
+  let length = frames;
+  if (length === 0) for await (const chunk of decode64(input, channels)) length += chunk.length / 2;
+  const meterHops = Math.ceil((length / inputRate) * HOPS_PER_SECOND) + HOPS_PER_SECOND;
+  for (let pass = 0; pass < MAKEUP_PASSES; pass++) {
+    let joints: JointMeter[] = [];
+    const onBlock = (processor: LaneProcessor) => (joints = processor.joints);
+    for await (const _ of throughStages(decode64(input, channels), fitted, inputRate, responses, {
+      meterHops,
+      onBlock,
+    }));
+    const measured = joints.map(({ loudness }) => ({ integratedLufs: loudness.report().integrated }));
+    const next = withHeldLoudness(fitted, measured, MAKEUP_LU);
+    if (!next) break;
+    fitted = next;
+  }
+  return fitted;
+}

@@ -1,0 +1,52 @@
+import { QUANTUM } from '../../core/kernels/layout';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import type { ImpulseResponse } from '../../core/stages/definition';
+
+/** Frames that are worked on at a time. */
+export const BLOCK = 4096;
+
+/** Runs interleaved stereo through stages; the output has exactly as many frames as the input, in place in time. */
+export async function* throughStages(
+  input: AsyncIterable<Float64Array>,
+  running: RunningLane,
+  sampleRate: number,
+  responses?: ReadonlyMap<string, ImpulseResponse>,
+  { meterHops = 0, onBlock }: { meterHops?: number; onBlock?: (lane: LaneProcessor) => void } = {},
+): AsyncGenerator<Float64Array> {
+  const lane = new LaneProcessor(running, { sampleRate, maxFrames: BLOCK, meterHops, responses });
+  let held = 0;
+  let drop = lane.latency;
+  let taken = 0;
+  let given = 0;
+  const flush = (frames: number): Float64Array => {
+    const padded = Math.ceil(frames / QUANTUM) * QUANTUM;
+    lane.left.fill(0, frames, padded);
+    lane.right.fill(0, frames, padded);
+    lane.process(padded);
+    onBlock?.(lane);
+    const first = Math.min(drop, padded);
+    drop -= first;
+    const count = Math.min(padded - first, taken - given);
+    const block = new Float64Array(count * 2);
+    for (let i = 0; i < count; i++) {
+      block[i * 2] = lane.left[first + i];
+      block[i * 2 + 1] = lane.right[first + i];
+    }
+    given += count;
+    held = 0;
+    return block;
+  };
+  for await (const chunk of input) {
+    for (let i = 0; i < chunk.length; i += 2) {
+      lane.left[held] = chunk[i];
+      lane.right[held] = chunk[i + 1];
+      taken++;
+      if (++held === BLOCK) yield flush(BLOCK);
+    }
+  }
+  while (given < taken) {
+    lane.left.fill(0, held);
+    lane.right.fill(0, held);
+    yield flush(BLOCK);
+  }
+}

@@ -118,7 +118,9 @@ test('an upload that is cancelled leaves nothing behind', async ({ page }) => {
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: 'Cancelled' })).toBeVisible();
   // The upload is held up on its way, so that there is something to cancel.
-  await page.route('**/mixes?name=*', () => {});
+  await page.route('**/api/uploads/*', (route) =>
+    route.request().method() === 'PATCH' ? undefined : route.continue(),
+  );
   await page
     .getByLabel('Mixes to put in')
     .setInputFiles({ name: 'held.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });

@@ -156,25 +156,21 @@ export const FAULTS: Fault[] = [
       const id = await order(owner, await takeIn(owner, 60));
       await underWay(owner, id);
       application.signalWorker('SIGSTOP');
-      const endFrozen = application.leaveWorker();
+      const frozen = application.leaveWorker();
+      const before = application.workerLog().length;
       application.startWorker();
-      const awake = application.leaveWorker();
       try {
-        await until('another worker has taken over', async () => {
+        await until('another worker has taken over and is under way', async () => {
           const { progress, status } = await delivery(owner, id);
-          return (
-            status === 'finished' ||
-            (status === 'rendering' && progress > 0 && application.workerLog().includes('taking up'))
-          );
+          const taken = application.workerLog().slice(before).includes('taking up abandoned work');
+          return taken && status === 'rendering' && progress > 0;
         });
       } finally {
         // The frozen one goes on while the other works on the same delivery.
-        spawnSync('pkill', ['-CONT', '-f', `dist/jobs/worker.js`]);
+        frozen.resume();
       }
       await endsWell(owner, id);
-      await endFrozen();
-      await awake();
-      application.startWorker();
+      await frozen.end();
     },
   },
   {

@@ -102,16 +102,16 @@ export class Application {
     await kill(this.server);
   }
 
-  /** Freezes the worker (SIGSTOP) or lets it go on (SIGCONT), or has it stop in an orderly way (SIGTERM). */
-  signalWorker(signal: 'SIGSTOP' | 'SIGCONT' | 'SIGTERM'): void {
+  /** Freezes the worker (SIGSTOP), or has it stop in an orderly way (SIGTERM). */
+  signalWorker(signal: 'SIGSTOP' | 'SIGTERM'): void {
     this.worker?.kill(signal);
   }
 
-  /** Lets the present worker be, whatever becomes of it, and gives what ends it. */
-  leaveWorker(): () => Promise<void> {
+  /** Lets the present worker be, and gives what lets it go on if it is frozen, and what ends it. */
+  leaveWorker(): { resume: () => void; end: () => Promise<void> } {
     const { worker } = this;
     this.worker = null;
-    return () => kill(worker);
+    return { resume: () => void worker?.kill('SIGCONT'), end: () => kill(worker) };
   }
 
   async answering(): Promise<void> {

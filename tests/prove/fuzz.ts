@@ -142,7 +142,7 @@ async function changedLanes(client: Client, count: number, seed: number): Promis
     }
     const response = await fetch(`${client.url}/api/versions/${versions[0].id}/lane`, {
       method: 'PUT',
-      headers: { cookie: client.cookie, 'Content-Type': 'application/json' },
+      headers: { ...client.headers, cookie: client.cookie, 'Content-Type': 'application/json' },
       body: text,
       signal: AbortSignal.timeout(10_000),
     });
@@ -175,7 +175,7 @@ async function bodies(client: Client, count: number, seed: number, random: Rando
     if (random.uniform() < 0.1) text = text.slice(0, -1);
     const response = await fetch(client.url + path, {
       method,
-      headers: { cookie: client.cookie, 'Content-Type': 'application/json' },
+      headers: { ...client.headers, cookie: client.cookie, 'Content-Type': 'application/json' },
       body: text,
       signal: AbortSignal.timeout(10_000),
     });

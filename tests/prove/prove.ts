@@ -30,7 +30,7 @@ async function step(name: string, work: () => Promise<void>): Promise<void> {
 
 async function withApplication(work: (application: Application) => Promise<void>): Promise<void> {
   execFileSync('scripts/build-app', { stdio: 'inherit' });
-  const env = { COPPER_MIN_FREE_MB: '0' };
+  const env = { COPPER_MIN_FREE_MB: '0', COPPER_PROXIES: '1' };
   const application = await new Application({ port: 3489, databasePort: 5489, env }).start();
   try {
     await work(application);

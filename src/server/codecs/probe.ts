@@ -41,6 +41,14 @@ const LOSSLESS = new Set(['flac', 'alac', 'wavpack']);
 export const TRUNCATED =
   'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and upload it once more.';
 
+/** What a file is refused with that is longer than a mix may be. */
+function tooLong(): Problem {
+  return new Problem(
+    422,
+    `The file is longer than ${MAX_MINUTES} minutes, the most that a mix may have. Split it into its pieces.`,
+  );
+}
+
 export const MIN_RATE = 32000;
 export const MAX_RATE = 384000;
 export const MAX_MINUTES = 60;
@@ -93,12 +101,7 @@ export async function probe(file: string): Promise<Source> {
     );
   }
   const durationSeconds = stream.duration ?? format.duration ?? 0;
-  if (durationSeconds > MAX_MINUTES * 60) {
-    throw new Problem(
-      422,
-      `The file is ${Math.round(durationSeconds / 60)} minutes long; a mix may have ${MAX_MINUTES}. Split it into its pieces.`,
-    );
-  }
+  if (durationSeconds > MAX_MINUTES * 60) throw tooLong();
   if (container.samples) {
     const { codec: name, bits } = container.samples;
     const frames = container.frames ?? 0;

@@ -50,15 +50,11 @@ export async function takeIn(
     const seconds = Math.min(longest, source.durationSeconds || longest) + 1;
     await makeWorkingFile(original, working, format, source.channels, { lateFrames: late, seconds }).catch(damaged);
     onProgress(0.4);
+    // Refused here when it turns out too long, before anything is measured.
     const { durationSeconds } = await probe(working).catch(damaged);
     const frames = Math.round(durationSeconds * source.sampleRate);
     const measured = await measureFile(working, source.sampleRate, 2, frames, (share) => onProgress(0.4 + 0.6 * share));
     const announced = Math.round(source.durationSeconds * source.sampleRate) - late;
-    if (measured.frames > longest * source.sampleRate)
-      throw new Problem(
-        422,
-        `The file is longer than ${MAX_MINUTES} minutes, the most that a mix may have. Split it into its pieces.`,
-      );
     if (source.durationSeconds > 0 && measured.frames > announced + source.sampleRate / 2)
       throw new Problem(422, 'The file holds more audio than its own header says. Export the mix again.');
     if (measured.frames === 0) throw new Problem(422, 'The file holds no samples. Export the mix again.');

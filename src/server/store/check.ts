@@ -17,8 +17,6 @@ export async function checkFile(store: AudioStore, hash: string, logger: Logger)
 /** Checks the files of a store one after another, over and over. */
 export class BackgroundCheck {
   private waiting: string[] = [];
-  /** Files found damaged or missing since the last round began. */
-  readonly broken = new Set<string>();
 
   constructor(
     private readonly store: AudioStore,
@@ -28,14 +26,11 @@ export class BackgroundCheck {
 
   /** Checks files until about this many bytes have been read; at least one, if there is any. */
   async next(bytes: number): Promise<void> {
-    if (this.waiting.length === 0) {
-      this.waiting = [...(await this.referenced())].sort();
-      this.broken.clear();
-    }
+    if (this.waiting.length === 0) this.waiting = [...(await this.referenced())].sort();
     let read = 0;
     while (this.waiting.length > 0 && read < bytes) {
       const hash = this.waiting.pop()!;
-      if ((await checkFile(this.store, hash, this.logger)) !== 'whole') this.broken.add(hash);
+      await checkFile(this.store, hash, this.logger);
       read += await this.store.size(hash).catch(() => 0);
     }
   }

@@ -64,10 +64,14 @@ async function order(
 }
 
 async function ended(client: Client, id: string): Promise<Delivery> {
-  return until('the delivery has ended', async () => {
-    const { body } = await client.ask<Delivery>('GET', `/api/deliveries/${id}`);
-    return ['finished', 'failed', 'cancelled'].includes(body.status) && body;
-  });
+  return until(
+    'the delivery has ended',
+    async () => {
+      const { body } = await client.ask<Delivery>('GET', `/api/deliveries/${id}`);
+      return ['finished', 'failed', 'cancelled'].includes(body.status) && body;
+    },
+    180_000,
+  );
 }
 
 describe('with the application running', () => {
@@ -151,7 +155,7 @@ describe('when things break', () => {
   afterAll(() => application.stop());
 
   test('a delivery whose worker is killed is taken up again and ends well', async () => {
-    const workspace = await prepare(client, 240);
+    const workspace = await prepare(client, 120);
     const id = await order(client, workspace, 'Broadcast');
     await until('rendering is under way', async () => {
       const { body } = await client.ask<{ progress: number }>('GET', `/api/deliveries/${id}`);

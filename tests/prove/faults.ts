@@ -132,7 +132,7 @@ export const FAULTS: Fault[] = [
       await underWay(owner, id);
       await application.killWorker();
       const decoders = () => spawnSync('pgrep', ['-f', `^ffmpeg .*${application.folder}/`]).status === 0;
-      await until('its decoders are gone with it', () => Promise.resolve(!decoders()), 5000);
+      await until('its decoders are gone with it', () => Promise.resolve(!decoders()), 20_000);
       application.startWorker();
       await endsWell(owner, id);
     },

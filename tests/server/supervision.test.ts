@@ -62,7 +62,7 @@ afterAll(async () => {
 test.each(['server', 'worker'])('a %s that dies is started again', async (name) => {
   const before = number(name);
   process.kill(before, 'SIGKILL');
-  await until('there is another', () => Promise.resolve(number(name) !== before), 10_000);
+  await until('there is another', () => Promise.resolve(number(name) !== before), 30_000);
   await well();
 });
 

@@ -10,7 +10,7 @@ export interface ApplicationOptions {
   env?: Record<string, string>;
 }
 
-const READY_MS = 60_000;
+const READY_MS = 120_000;
 
 function pause(ms: number): Promise<void> {
   return new Promise((resolve) => setTimeout(resolve, ms));

@@ -32,7 +32,24 @@ const gone = (child: ChildProcess) =>
   child.exitCode !== null || child.signalCode !== null
     ? Promise.resolve()
     : new Promise((resolve) => child.once('exit', resolve));
-const number = (name: string) => Number(readFileSync(path.join(folder, `${name}.pid`), 'utf8'));
+/** The number in the first line of a file; null while it is being written. */
+function numberIn(...place: string[]): number | null {
+  try {
+    return Number(readFileSync(path.join(folder, ...place), 'utf8').split('\n')[0]) || null;
+  } catch {
+    return null;
+  }
+}
+const number = (name: string) => numberIn(`${name}.pid`)!;
+const another = (before: number, now: () => number | null) =>
+  until(
+    'there is another',
+    () => {
+      const found = now();
+      return Promise.resolve(found !== null && found !== before);
+    },
+    30_000,
+  );
 const health = () =>
   fetch(`http://127.0.0.1:${PORT}/api/health`)
     .then(async (response) => (await response.json()) as Record<string, boolean>)
@@ -62,20 +79,15 @@ afterAll(async () => {
 test.each(['server', 'worker'])('a %s that dies is started again', async (name) => {
   const before = number(name);
   process.kill(before, 'SIGKILL');
-  await until('there is another', () => Promise.resolve(number(name) !== before), 30_000);
+  await another(before, () => number(name));
   await well();
 });
 
 test('PostgreSQL that dies is started again', async () => {
-  const pid = () =>
-    Number(readFileSync(path.join(folder, 'postgresql', 'cluster', 'postmaster.pid'), 'utf8').split('\n')[0]);
-  const before = pid();
+  const pid = () => numberIn('postgresql', 'cluster', 'postmaster.pid');
+  const before = pid()!;
   process.kill(before, 'SIGKILL');
-  await until(
-    'there is another',
-    () => Promise.resolve(existsSync(path.join(folder, 'postgresql', 'cluster', 'postmaster.pid')) && pid() !== before),
-    20_000,
-  );
+  await another(before, pid);
   await well();
 });
 

@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { z } from 'zod';
 
-/** How much is logged; what is no level counts as the default here, and is refused with the other settings. */
+/** How much is logged. */
 export const logLevel = z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'trace', 'silent']).default('info');
 
 const schema = z.object({

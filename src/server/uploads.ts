@@ -14,7 +14,7 @@ import { audioStore, storeFolder } from './store/audio-store';
 import { requireRoomFor } from './store/room';
 
 /** Where uploads are sent to, in pieces. */
-export const UPLOADS_PATH = '/api/uploads';
+const UPLOADS_PATH = '/api/uploads';
 /** An upload that nobody goes on with is forgotten after this long. */
 const KEPT_MS = 24 * 3600 * 1000;
 const ID = /^([0-9a-f-]{36})\.[0-9a-f-]{36}$/;

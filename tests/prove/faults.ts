@@ -25,6 +25,7 @@ interface Delivery {
   status: string;
   progress: number;
   problem: string | null;
+  heldBecause: string | null;
   receipt: { file: { sha256: string } } | null;
 }
 
@@ -241,7 +242,7 @@ export const FAULTS: Fault[] = [
     },
   },
   {
-    name: 'the disk full while a mix arrives and while it is analysed',
+    name: 'the disk full while a mix arrives, while it is analysed and while it is delivered',
     provoke: diskFull,
   },
 ];
@@ -301,12 +302,12 @@ async function diskFull(application: Application): Promise<void> {
   const sent = await owner.send(release, 'mix.wav', wave(music(20, RATE), RATE));
   must(sent.status === 201, `The mix was not taken: ${sent.status}`);
   asRoot('mount', '-t', 'tmpfs', '-o', 'size=1m,mode=0777', 'none', folder);
-  const workspace = async () => (await owner.ask<Workspace>('GET', `/api/tracks/${sent.body.trackId}`)).body.mix;
+  const workspace = async () => (await owner.ask<Workspace>('GET', `/api/tracks/${sent.body.trackId}`)).body;
   let mounted = true;
   try {
     application.startWorker();
     const held = await until('the analysis says what it waits for', async () => {
-      const mix = await workspace();
+      const { mix } = await workspace();
       return (mix.heldBecause ?? mix.refusal) !== null && mix;
     });
     must(
@@ -315,7 +316,23 @@ async function diskFull(application: Application): Promise<void> {
     );
     asRoot('umount', folder);
     mounted = false;
-    await until('the mix is analysed once there is room', async () => (await workspace()).status === 'ready', 90_000);
+    await until(
+      'the mix is analysed once there is room',
+      async () => (await workspace()).mix.status === 'ready',
+      90_000,
+    );
+    // The same for a delivery of it.
+    asRoot('mount', '-t', 'tmpfs', '-o', 'size=1m,mode=0777', 'none', folder);
+    mounted = true;
+    const id = await order(owner, await workspace());
+    await until('the delivery says what it waits for', async () => {
+      const { status, heldBecause, problem } = await delivery(owner, id);
+      must(status !== 'failed', `The delivery failed: ${problem}`);
+      return status === 'waiting' && /no room/.test(heldBecause ?? '');
+    });
+    asRoot('umount', folder);
+    mounted = false;
+    await endsWell(owner, id);
   } finally {
     if (mounted) asRoot('umount', folder);
   }

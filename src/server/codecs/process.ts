@@ -16,7 +16,7 @@ const MEMORY_BYTES = 4 * 2 ** 30;
 /** Largest file it may write: an hour of stereo floats at 384 kHz, and a little more. */
 const OUTPUT_BYTES = 12 * 2 ** 30;
 /** Longest run: an hour at the highest rate on a slow machine. */
-export const LONGEST_RUN_SECONDS = 30 * 60;
+const LONGEST_RUN_SECONDS = 30 * 60;
 
 /** A demuxer by name and the files it may open: what comes from outside never chooses either. */
 export function fileInput(demuxer: string, file: string): string[] {

@@ -15,7 +15,7 @@ export const STALE_SECONDS = 15;
 /** Work that the worker dies of this often is what kills it; a crash for another reason seldom comes twice. */
 export const MAX_CRASHES = 8;
 /** Work that was held up is tried again after this long. */
-export const HELD_SECONDS = 30;
+const HELD_SECONDS = 30;
 
 const POISON = `The server stopped working ${MAX_CRASHES} times while it was at this. Start it once more; if it happens again, look at the server's log.`;
 

@@ -17,6 +17,6 @@ export async function enqueue(trx: Knex, name: JobName, id: string, delaySeconds
   );
 }
 
-export function jobKey(name: JobName, id: string): string {
+function jobKey(name: JobName, id: string): string {
   return `${name}:${id}`;
 }

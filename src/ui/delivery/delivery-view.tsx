@@ -120,16 +120,17 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
 }
 
 function Outcome({ delivery }: { delivery: DeliverySummary }) {
-  const { id, status, receipt, problem, progress } = delivery;
+  const { id, status, receipt, problem, heldBecause, progress } = delivery;
   if (status === 'waiting' || status === 'rendering') {
     return (
       <Box>
         <Typography sx={{ mb: 1 }}>
-          {status === 'waiting'
-            ? 'Waiting for its turn'
-            : progress < 0.8
-              ? 'Rendering the lane'
-              : 'Measuring the finished file'}
+          {heldBecause ??
+            (status === 'waiting'
+              ? 'Waiting for its turn'
+              : progress < 0.8
+                ? 'Rendering the lane'
+                : 'Measuring the finished file')}
         </Typography>
         <LinearProgress variant="determinate" value={progress * 100} aria-label="Delivery" />
         <Button

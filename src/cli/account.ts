@@ -1,7 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { createInterface } from 'node:readline/promises';
 import { parseArgs } from 'node:util';
-import { newAccountSchema } from '../exchange/account';
+import { newAccountSchema } from '../contracts/account';
 import { addAccount, resetPassword } from '../server/accounts/accounts';
 import { database } from '../server/database/connection';
 import { runCommand } from './command';

@@ -1,5 +1,5 @@
 import { parseArgs } from 'node:util';
-import { figureOrNull, sidesInDecibels } from '../core/measure/intake-report';
+import { figureOrNull, channelsInDecibels } from '../core/measure/intake-report';
 import { probe } from '../server/codecs/probe';
 import { measureFile } from '../server/intake/measure-file';
 import { runCommand, existing } from './command';
@@ -16,8 +16,8 @@ await runCommand(async () => {
     loudnessRangeLu: measured.rangeLu,
     maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),
     maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
-    truePeakDbtp: sidesInDecibels(measured.truePeak),
-    samplePeakDbfs: sidesInDecibels(measured.samplePeak),
+    truePeakDbtp: channelsInDecibels(measured.truePeak),
+    samplePeakDbfs: channelsInDecibels(measured.samplePeak),
     sampleRate,
     durationSeconds: measured.frames / sampleRate,
   };

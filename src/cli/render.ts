@@ -4,7 +4,7 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
 import type { ImpulseResponse } from '../core/stages/definition';
-import { decodeResponse } from '../server/codecs/response';
+import { decodeImpulse } from '../server/codecs/impulse';
 import { probe } from '../server/codecs/probe';
 import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
@@ -26,16 +26,16 @@ async function readLane(file: string): Promise<Lane> {
   return parseLane(data);
 }
 
-/** Impulse responses for the rooms of the lane, each given as NAME=FILE. */
-async function readResponses(given: string[], sampleRate: number): Promise<Map<string, ImpulseResponse>> {
-  const responses = new Map<string, ImpulseResponse>();
+/** Impulse impulses for the rooms of the lane, each given as NAME=FILE. */
+async function readImpulses(given: string[], sampleRate: number): Promise<Map<string, ImpulseResponse>> {
+  const impulses = new Map<string, ImpulseResponse>();
   for (const each of given) {
     const [, name, file] = /^([^=]+)=(.+)$/.exec(each) ?? [];
     if (!name) throw new Error(`Give an impulse response as NAME=FILE, not as ${each}.`);
     const { channels } = await probe(existing(file));
-    responses.set(name, await decodeResponse(existing(file), channels, sampleRate));
+    impulses.set(name, await decodeImpulse(existing(file), channels, sampleRate));
   }
-  return responses;
+  return impulses;
 }
 
 /** The ceiling of the lane's last limiter holds at the delivered rate too; without one nothing is guarded. */
@@ -64,7 +64,7 @@ await runCommand(async () => {
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);
-  const responses = await readResponses(values.response, source.sampleRate);
+  const impulses = await readImpulses(values.response, source.sampleRate);
   const outputRate = values.rate === undefined ? source.sampleRate : Number(values.rate);
   if (!Number.isInteger(outputRate) || outputRate < MIN_RATE || outputRate > MAX_RATE) {
     throw new Error(`The rate must be a whole number of Hz from ${MIN_RATE} to ${MAX_RATE}, not ${values.rate}.`);
@@ -78,7 +78,7 @@ await runCommand(async () => {
       inputBits: source.float ? 32 : source.bits,
       frames: Math.round(source.durationSeconds * source.sampleRate),
       lane,
-      responses,
+      impulses,
       levelDb: 0,
       outputRate,
       depth,

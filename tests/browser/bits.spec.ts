@@ -6,7 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
-import { FullPass } from '@/engine/pass/full-pass';
+import { LaneMeasurer } from '@/engine/measure/lane-measurer';
 import { music } from '../support/music';
 import { writeWave } from '../support/wave';
 import { Desk } from './desk';
@@ -187,7 +187,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
 
   // The browser measures on a thread of its own; the same figures come from one.
   const audio = { left: sides[0], right: sides[1], sampleRate: RATE };
-  const pass = await new FullPass(audio).run(LANE, { turn: () => Promise.resolve() });
+  const pass = await new LaneMeasurer(audio).run(LANE, { turn: () => Promise.resolve() });
   expect(joints).toEqual(pass.joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]));
   expect(server[0]).toHaveLength(SECONDS * RATE);
   for (const side of [0, 1]) {

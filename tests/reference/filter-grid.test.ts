@@ -176,7 +176,7 @@ test('the filters of a room hold to the same', () => {
         [{ ...dry, settings: { ...dry.settings, ...filters, preDelayMs: 0 } }],
         44100,
         1024,
-        { responses: new Map([['unit', unit]]) },
+        { impulses: new Map([['unit', unit]]) },
       );
       // The untouched sound lies beside what is filtered: it is taken off again.
       for (const f of [1000, 5000, 12000, 16000, 19000]) {

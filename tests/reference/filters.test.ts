@@ -1,4 +1,4 @@
-// Filter responses against the analogue prototypes of the Audio EQ Cookbook (W3C note; formulas from memory) and SciPy.
+// Filter impulses against the analogue prototypes of the Audio EQ Cookbook (W3C note; formulas from memory) and SciPy.
 import type { EqualizerBand } from '@/core/stages/equalizer/settings';
 import { equalizerBand } from '@/core/stages/equalizer/settings';
 import { bandSections, sectionsGainDb } from '@/core/stages/equalizer/design';

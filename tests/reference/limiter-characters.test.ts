@@ -165,8 +165,8 @@ test('listening without the gain takes it out while listening, and only then', (
     schema: LANE_SCHEMA,
     stages: [{ id: 'l', kind: 'limiter', settings: { inputGainDb: 6, listenEven: true } }],
   });
-  const level = (purpose: 'listening' | 'delivery') => {
-    const processor = new LaneProcessor(lane, { sampleRate: RATE, maxFrames: 1024, meterHops: 0, purpose });
+  const level = (use: 'listening' | 'delivery') => {
+    const processor = new LaneProcessor(lane, { sampleRate: RATE, maxFrames: 1024, meterHops: 0, use });
     for (let i = 0; i < 20; i++) {
       processor.left.fill(0.1);
       processor.right.fill(0.1);

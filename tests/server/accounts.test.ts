@@ -29,8 +29,8 @@ const routes = (
   ['DELETE', `/api/deliveries/${id.delivery}`],
   ['GET', `/api/deliveries/${id.delivery}/file`],
   ['GET', `/api/deliveries/${id.delivery}/receipt`],
-  ['GET', `/api/responses/${id.response}/audio?rate=44100`],
-  ['DELETE', `/api/responses/${id.response}`],
+  ['GET', `/api/impulses/${id.response}/audio?rate=44100`],
+  ['DELETE', `/api/impulses/${id.response}`],
 ];
 const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID };
 
@@ -40,8 +40,8 @@ test('nobody who is not signed in gets anything', async () => {
     ...routes(nothing),
     ['GET', '/api/releases'],
     ['POST', '/api/releases', { title: 'x' }],
-    ['GET', '/api/responses'],
-    ['POST', '/api/responses?name=x.wav', wave(music(1, 44100), 44100)],
+    ['GET', '/api/impulses'],
+    ['POST', '/api/impulses?name=x.wav', wave(music(1, 44100), 44100)],
   ];
   for (const [method, path, body] of all) {
     const answer = await stranger.ask(method, path, body);
@@ -67,7 +67,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
   const { body: delivery } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/deliveries`, order);
 
   const room = music(1, 44100);
-  const { body: response } = await owner.ask<{ id: string }>('POST', '/api/responses?name=x.wav', wave(room, 44100));
+  const { body: response } = await owner.ask<{ id: string }>('POST', '/api/impulses?name=x.wav', wave(room, 44100));
 
   const other = await newClient();
   const mine = {

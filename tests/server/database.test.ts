@@ -125,10 +125,10 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   // The application's own queries, as its functions make them.
   process.env.DATABASE_URL = databaseUrl;
   const { database } = await import('@/server/database/connection');
-  const { getRelease, listReleases } = await import('@/server/bench/releases');
-  const { getWorkspace } = await import('@/server/bench/workspace');
-  const { deliveryOrder, ownDelivery } = await import('@/server/bench/deliveries');
-  const { stepThrough } = await import('@/server/bench/versions');
+  const { getRelease, listReleases } = await import('@/server/releases/releases');
+  const { getWorkspace } = await import('@/server/tracks/tracks');
+  const { deliveryOrder, ownDelivery } = await import('@/server/deliveries/deliveries');
+  const { stepThrough } = await import('@/server/versions/versions');
   const { recoverAbandoned } = await import('@/server/jobs/lease');
   const { pino } = await import('pino');
   const asked: { sql: string; bindings: unknown[] }[] = [];

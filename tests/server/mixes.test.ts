@@ -1,8 +1,8 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import type { MixSummary } from '@/exchange/release';
-import type { Workspace } from '@/exchange/workspace';
+import type { MixSummary } from '@/contracts/release';
+import type { Workspace } from '@/contracts/track';
 import { until } from '../support/application';
 import { newClient, type Client } from '../support/client';
 import { ffmpeg } from '../support/ffmpeg';

@@ -1,5 +1,5 @@
 import { bandEdges, CLOSEST, MAX_CROSSOVERS, type Crossovers } from '../stages/bands/crossovers';
-import { dynamicsBand } from '../stages/band-dynamics/settings';
+import { traitsOf } from '../stages/registry';
 import type { Lane, Stage } from './schema';
 
 /** Hz at which a band without an edge ends. */
@@ -14,18 +14,15 @@ export function splitFrequency(crossovers: Crossovers, band: number): number | n
   return room ? middle : null;
 }
 
-/** Changes the settings that each band-wise stage has for its bands. */
+/** Changes what each stage keeps for its bands. */
 function withBands(lane: Lane, change: <Band>(bands: Band[], fresh: Band) => Band[]): Stage[] {
   return lane.stages.map((stage) => {
-    if (stage.kind === 'bandDynamics')
-      return { ...stage, settings: { ...stage.settings, bands: change(stage.settings.bands, dynamicsBand.parse({})) } };
-    if (stage.kind === 'stereo')
-      return { ...stage, settings: { ...stage.settings, widthsPercent: change(stage.settings.widthsPercent, 100) } };
-    return stage;
+    const settings = traitsOf<Stage>(stage).byBands?.withBands?.(stage.settings, change);
+    return settings ? ({ ...stage, settings } as Stage) : stage;
   });
 }
 
-/** The lane with a band split in two, both with the settings that it had; the same lane where there is no room. */
+/** The lane with a band split in two, both keeping its settings; the same lane where there is no room. */
 export function withBandSplit(lane: Lane, band: number): Lane {
   const frequencyHz = splitFrequency(lane.crossovers, band);
   if (frequencyHz === null) return lane;
@@ -40,7 +37,7 @@ export function withBandSplit(lane: Lane, band: number): Lane {
   };
 }
 
-/** The lane without a crossover: the band above it joins the one below, whose settings stay. One crossover always stays. */
+/** The lane without a crossover: the band above it merges into the one below, whose settings stay. One crossover always stays. */
 export function withCrossoverRemoved(lane: Lane, index: number): Lane {
   const { frequenciesHz } = lane.crossovers;
   if (frequenciesHz.length === 1) return lane;

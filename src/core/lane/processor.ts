@@ -1,10 +1,9 @@
 import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
 import { JointMeter } from '../measure/joint-meter';
-import type { ImpulseResponse, Purpose, StageContext, StageProcessor } from '../stages/definition';
-import { STAGES } from '../stages/registry';
-import { longConvolverBytes } from '../stages/room/long-convolver';
-import { roomResponse } from '../stages/room/processor';
+import type { ImpulseResponse, Use, StageProcessor } from '../stages/definition';
+import { definitionOf, traitsOf } from '../stages/registry';
+import { sameData } from './same-data';
 import type { Lane, Stage } from './schema';
 
 /** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
@@ -18,47 +17,28 @@ export interface LaneOptions {
   /** Memory of the joints' loudness meters in hops of 10 ms; 0 leaves the meters out. */
   meterHops: number;
   /** Left out: for the delivery. */
-  purpose?: Purpose;
-  /** Impulse responses that were put in from outside, by name. */
-  responses?: ReadonlyMap<string, ImpulseResponse>;
+  use?: Use;
+  /** Impulse impulses that were put in from outside, by name. */
+  impulses?: ReadonlyMap<string, ImpulseResponse>;
+  /** Frame of the track that the first block starts with; left out: 0. */
+  startFrame?: number;
+}
+
+/** Tells where in the track a signal is that left the lane's input some frames ago. */
+export interface TrackPosition {
+  before(frames: number): number;
 }
 
 /** What of a lane decides its sound. */
 export type RunningLane = Pick<Lane, 'stages' | 'crossovers'>;
 
-function createStage(stage: Stage, context: StageContext): StageProcessor<unknown> {
-  switch (stage.kind) {
-    case 'trim':
-      return STAGES.trim.create(context, stage.settings);
-    case 'equalizer':
-      return STAGES.equalizer.create(context, stage.settings);
-    case 'deEsser':
-      return STAGES.deEsser.create(context, stage.settings);
-    case 'compressor':
-      return STAGES.compressor.create(context, stage.settings);
-    case 'bandDynamics':
-      return STAGES.bandDynamics.create(context, stage.settings);
-    case 'stereo':
-      return STAGES.stereo.create(context, stage.settings);
-    case 'room':
-      return STAGES.room.create(context, stage.settings);
-    case 'saturation':
-      return STAGES.saturation.create(context, stage.settings);
-    case 'clipper':
-      return STAGES.clipper.create(context, stage.settings);
-    case 'limiter':
-      return STAGES.limiter.create(context, stage.settings);
-  }
-}
+const NO_IMPULSES: ReadonlyMap<string, ImpulseResponse> = new Map();
 
-const NO_RESPONSES: ReadonlyMap<string, ImpulseResponse> = new Map();
-
-/** Memory for a lane: more than usual when it has rooms. */
-function kernelsFor({ stages }: RunningLane, { sampleRate, responses = NO_RESPONSES }: LaneOptions): Kernels {
+/** Memory for a lane: more than usual where a stage asks for it. */
+function kernelsFor({ stages }: RunningLane, { sampleRate, impulses = NO_IMPULSES }: LaneOptions): Kernels {
   let bytes = 0;
   for (const stage of stages)
-    if (stage.kind === 'room' && stage.on)
-      bytes += longConvolverBytes(roomResponse(stage.settings, sampleRate, responses));
+    if (stage.on) bytes += traitsOf<Stage>(stage).memoryBytes?.(stage.settings, { sampleRate, impulses }) ?? 0;
   return new Kernels(bytes);
 }
 
@@ -71,7 +51,7 @@ function structure(stages: readonly Stage[]): string {
  * Runs the stages of a lane in order and meters every joint between them. Stages that are off are not run. Joint 0 is
  * the input, joint i + 1 the output of stage i.
  */
-export class LaneProcessor {
+export class LaneProcessor implements TrackPosition {
   /** Frames by which the output trails the input. */
   readonly latency: number;
   /** Where a block is written before {@link process} and read after it: planar float64. */
@@ -86,22 +66,25 @@ export class LaneProcessor {
   private readonly delays: number[] = [0];
   private readonly shape: string;
   private readonly lastRunning: number;
+  /** Frame of the track that the next block starts with, where nobody else tells. */
+  private frame: number;
 
   constructor(
-    lane: RunningLane,
+    private lane: RunningLane,
     private readonly options: LaneOptions,
     readonly kernels = kernelsFor(lane, options),
   ) {
     const { stages, crossovers } = lane;
-    const { sampleRate, maxFrames, meterHops, purpose = 'delivery', responses = NO_RESPONSES } = options;
+    const { sampleRate, maxFrames, meterHops, use = 'delivery', impulses = NO_IMPULSES } = options;
     if (maxFrames % QUANTUM !== 0) throw new RangeError(`Blocks are multiples of ${QUANTUM} frames.`);
     this.leftAddress = kernels.allocate(maxFrames * 8);
     this.rightAddress = kernels.allocate(maxFrames * 8);
     this.left = kernels.view64(this.leftAddress, maxFrames);
     this.right = kernels.view64(this.rightAddress, maxFrames);
     this.shape = structure(stages);
-    const context = { purpose, kernels, sampleRate, maxFrames, crossovers, responses };
-    this.processors = stages.map((stage) => (stage.on ? createStage(stage, context) : null));
+    this.frame = options.startFrame ?? 0;
+    const context = { use, kernels, sampleRate, maxFrames, crossovers, impulses };
+    this.processors = stages.map((stage) => (stage.on ? definitionOf<Stage>(stage).create(context, stage.settings) : null));
     this.lastRunning = this.processors.findLastIndex((processor) => processor !== null);
     for (const processor of this.processors)
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
@@ -114,28 +97,48 @@ export class LaneProcessor {
     }
   }
 
-  /** Takes new settings while running; false when the lane must be made anew (other stages, order or latency). */
-  update({ stages, crossovers }: RunningLane): boolean {
+  /**
+   * Takes new settings while running; only stages whose settings or crossovers changed are told. False when the lane must be
+   * rebuilt (other stages, order or latency).
+   */
+  update(lane: RunningLane): boolean {
+    const { stages, crossovers } = lane;
     if (structure(stages) !== this.shape) return false;
-    return stages.every((stage, i) => this.processors[i]?.update(stage.settings, crossovers) ?? true);
+    const split = !sameData(crossovers, this.lane.crossovers);
+    for (let i = 0; i < stages.length; i++) {
+      const stage = stages[i];
+      const changed =
+        (split && traitsOf<Stage>(stage).byBands !== undefined) ||
+        !sameData(stage.settings, this.lane.stages[i].settings);
+      if (changed && this.processors[i]?.update(stage.settings, crossovers) === false) return false;
+    }
+    this.lane = lane;
+    return true;
   }
 
   /**
    * Runs one block, a multiple of the quantum, in place. `tap` is called at each joint with its index, before the stage
-   * that follows.
+   * that follows. `position` tells where in the track the block is; left out, blocks follow one another.
    */
-  process(frames: number, tap?: (joint: number) => void): void {
+  process(frames: number, tap?: (joint: number) => void, position: TrackPosition = this): void {
     this.meter(0, frames);
     tap?.(0);
     for (let i = 0; i < this.processors.length; i++) {
       const processor = this.processors[i];
       if (processor) {
+        processor.seek?.(position.before(this.delays[i]));
         processor.process(this.leftAddress, this.rightAddress, frames);
         if (i === this.lastRunning) this.kernels.run.bounded(this.leftAddress, this.rightAddress, frames, MOST);
         this.meter(i + 1, frames);
       }
       tap?.(i + 1);
     }
+    this.frame += frames;
+  }
+
+  /** Where in the track a signal is that left the input some frames before this block. */
+  before(frames: number): number {
+    return this.frame - frames;
   }
 
   /** Frames by which the signal at a joint trails the input. */

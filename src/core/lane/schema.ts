@@ -1,38 +1,27 @@
 import { z } from 'zod';
-import { bandDynamicsSettings } from '../stages/band-dynamics/settings';
 import { crossoversSchema, DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
-import { compressorSettings } from '../stages/compressor/settings';
-import { deEsserSettings } from '../stages/de-esser/settings';
-import { equalizerSettings } from '../stages/equalizer/settings';
-import { limiterSettings } from '../stages/limiter/settings';
-import { clipperSettings } from '../stages/clipper/settings';
-import { STAGES, type StageKind } from '../stages/registry';
-import { roomSettings } from '../stages/room/settings';
-import { saturationSettings } from '../stages/saturation/settings';
-import { stereoSettings } from '../stages/stereo/settings';
-import { trimSettings } from '../stages/trim/settings';
+import type { SavedSettings } from '../stages/definition';
+import { STAGE_KINDS, STAGES, type StageKind, type StageSettings } from '../stages/registry';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 5;
+export const LANE_SCHEMA = 6;
 export const MAX_STAGES = 12;
 
-/** A stage's own name, as “Safety” of a limiter; empty stands for the title of its kind. */
-export const stageName = z.string().trim().max(24, 'The name of a stage may have 24 characters.');
+/** A stage's own name, such as “Safety” for a limiter; empty stands for the title of its kind. */
+export const stageName = z.string().trim().max(24, 'A stage name may have up to 24 characters.');
+
+/** One stage of a lane as data. */
+export type Stage = {
+  [Kind in StageKind]: { id: string; name?: string; on: boolean; kind: Kind; settings: StageSettings[Kind] };
+}[StageKind];
 
 const common = { id: z.string().min(1).max(64), name: stageName.optional(), on: z.boolean().default(true) };
 
-export const stageSchema = z.discriminatedUnion('kind', [
-  z.strictObject({ ...common, kind: z.literal('trim'), settings: trimSettings }),
-  z.strictObject({ ...common, kind: z.literal('equalizer'), settings: equalizerSettings }),
-  z.strictObject({ ...common, kind: z.literal('deEsser'), settings: deEsserSettings }),
-  z.strictObject({ ...common, kind: z.literal('compressor'), settings: compressorSettings }),
-  z.strictObject({ ...common, kind: z.literal('bandDynamics'), settings: bandDynamicsSettings }),
-  z.strictObject({ ...common, kind: z.literal('stereo'), settings: stereoSettings }),
-  z.strictObject({ ...common, kind: z.literal('room'), settings: roomSettings }),
-  z.strictObject({ ...common, kind: z.literal('saturation'), settings: saturationSettings }),
-  z.strictObject({ ...common, kind: z.literal('clipper'), settings: clipperSettings }),
-  z.strictObject({ ...common, kind: z.literal('limiter'), settings: limiterSettings }),
-]);
+const [firstKind, ...otherKinds] = STAGE_KINDS.map((kind) =>
+  z.strictObject({ ...common, kind: z.literal(kind), settings: STAGES[kind].schema }),
+);
+
+export const stageSchema = z.discriminatedUnion('kind', [firstKind, ...otherKinds]) as unknown as z.ZodType<Stage>;
 
 const currentLane = z
   .strictObject({
@@ -48,35 +37,31 @@ const currentLane = z
     'Two stages of the lane have the same id.',
   );
 
-/**
- * How a lane of each earlier version becomes one of the next. From 1 to 2 only settings with defaults were added, from 2
- * to 3 kinds of stages and the crossovers, from 3 to 4 kinds of stages and settings of the limiter, which have defaults too,
- * from 4 to 5 names of stages; older programs would refuse them.
- */
-const MIGRATIONS = new Map<unknown, (lane: object) => object>([
-  [1, (lane) => ({ ...lane, schema: 2 })],
-  [2, (lane) => ({ ...lane, schema: 3 })],
-  [3, (lane) => ({ ...lane, schema: 4 })],
-  [4, (lane) => ({ ...lane, schema: 5 })],
-]);
+const isObject = (data: unknown): data is Record<string, unknown> =>
+  data !== null && typeof data === 'object' && !Array.isArray(data);
 
+/** A saved stage with the settings of the next lane schema, as its kind migrates them. */
+function migratedStage(stage: unknown, from: number): unknown {
+  if (!isObject(stage) || !isObject(stage.settings)) return stage;
+  const kind = STAGE_KINDS.find((each) => each === stage.kind);
+  const migrate = kind && STAGES[kind].migrations?.[from];
+  return migrate ? { ...stage, settings: migrate(stage.settings as SavedSettings) } : stage;
+}
+
+/** A lane of any version as one of the present version, unless it can't be read as any; nothing is checked yet. */
 function migrated(data: unknown): unknown {
-  let lane = data;
-  // Each migration leads to the next version: there are no more steps than migrations, whatever the data says.
-  for (let step = 0; step < MIGRATIONS.size; step++) {
-    if (lane === null || typeof lane !== 'object' || !Object.hasOwn(lane, 'schema')) break;
-    const migrate = MIGRATIONS.get((lane as { schema: unknown }).schema);
-    if (!migrate) break;
-    lane = migrate(lane);
-  }
-  return lane;
+  if (!isObject(data) || !Object.hasOwn(data, 'schema')) return data;
+  const { schema, stages } = data;
+  if (typeof schema !== 'number' || !Number.isInteger(schema) || schema < 1 || schema >= LANE_SCHEMA) return data;
+  let list = stages;
+  for (let from = schema; from < LANE_SCHEMA && Array.isArray(list); from++)
+    list = list.map((stage) => migratedStage(stage, from));
+  return { ...data, schema: LANE_SCHEMA, stages: list };
 }
 
 /** A lane of any version, as one of the present version. */
 export const laneSchema = z.preprocess(migrated, currentLane);
 
-/** One stage of a lane as data. */
-export type Stage = z.infer<typeof stageSchema>;
 /** An ordered list of stages as data: what a version saves and a lane file holds. */
 export type Lane = z.infer<typeof laneSchema>;
 
@@ -89,15 +74,15 @@ export function parseLane(data: unknown): Lane {
   const problems = result.error.issues.map(({ path, message }) =>
     path.length > 0 ? `${path.join('.')}: ${message}` : message,
   );
-  throw new Error(`The lane cannot be read. ${problems.join(' ')}`);
+  throw new Error(`The lane can’t be read. ${problems.join(' ')}`);
 }
 
-/** What a stage is called: by its own name, else by the title of its kind. */
+/** What a stage is called: its own name, else the title of its kind. */
 export function stageTitle({ name, kind }: Pick<Stage, 'name' | 'kind'>): string {
   return name || STAGES[kind].title;
 }
 
 /** A new stage of a kind with its default settings. */
-export function newStage(kind: StageKind, id: string): Stage {
-  return { id, kind, on: true, settings: STAGES[kind].schema.parse({}) } as Stage;
+export function newStage<Kind extends StageKind>(kind: Kind, id: string): Extract<Stage, { kind: Kind }> {
+  return { id, kind, on: true, settings: STAGES[kind].schema.parse({}) } as never;
 }

@@ -1,6 +1,7 @@
+import { traitsOf } from '../stages/registry';
 import { MAX_STAGES, type Stage } from './schema';
 
-/** Stages with others put in at a place; null where that would be more than a lane takes. */
+/** Stages with others inserted at a place; null where that would be more than a lane takes. */
 export function withStagesAt(stages: readonly Stage[], at: number, ...added: Stage[]): Stage[] | null {
   if (stages.length + added.length > MAX_STAGES) return null;
   return [...stages.slice(0, at), ...added, ...stages.slice(at)];
@@ -18,13 +19,15 @@ export function withStageMoved(stages: readonly Stage[], id: string, to: number)
   return [...rest.slice(0, to), ...moved, ...rest.slice(to)];
 }
 
-/** The stage that stands in for one that goes: the one behind it, else the one before it. */
+/** The stage to open when one goes: the next, else the one before. */
 export function neighbourOf(stages: readonly Stage[], id: string): Stage | undefined {
   const index = stages.findIndex((stage) => stage.id === id);
   return stages[index + 1] ?? stages[index - 1];
 }
 
-/** Where a stage of another lane comes in: ahead of a limiter at the end, else behind everything. */
+/** Where a stage from another lane goes: before a stage that belongs at the end, else last. */
 export function placeFor(stages: readonly Stage[], stage: Stage): number {
-  return stages.at(-1)?.kind === 'limiter' && stage.kind !== 'limiter' ? stages.length - 1 : stages.length;
+  const last = stages.at(-1);
+  const before = last !== undefined && traitsOf(last).endsLane && !traitsOf(stage).endsLane;
+  return before ? stages.length - 1 : stages.length;
 }

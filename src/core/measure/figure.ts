@@ -6,3 +6,9 @@ export function figure(value: number, decimals = 1): string {
   const text = Math.abs(value).toFixed(decimals);
   return value < 0 && Number(text) !== 0 ? MINUS + text : text;
 }
+
+/** A signed change in dB. */
+export function change(db: number, decimals = 1): string {
+  const text = figure(db, decimals);
+  return db > 0 && Number(db.toFixed(decimals)) !== 0 ? `+${text}` : text;
+}

@@ -1,7 +1,7 @@
 import { decibels } from '../signal/decibels';
 import { findings, type Finding, type SourceFacts } from './findings';
 import type { IntakeMeasurement } from './intake';
-import type { Sides } from './peak';
+import type { Channels } from './peak';
 
 /** Version of a report's saved form; mixes with an older one are measured anew. */
 export const REPORT_SCHEMA = 2;
@@ -47,7 +47,7 @@ export function figureOrNull(value: number): Figure {
 }
 
 /** Levels in dB of a pair of linear values. */
-export function sidesInDecibels([left, right]: Sides): [Figure, Figure] {
+export function channelsInDecibels([left, right]: Channels): [Figure, Figure] {
   return [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
 }
 
@@ -59,8 +59,8 @@ export function intakeReport(source: SourceFacts, measured: IntakeMeasurement): 
     schema: REPORT_SCHEMA,
     frames: measured.frames,
     durationSeconds: measured.frames / sampleRate,
-    samplePeakDbfs: sidesInDecibels(measured.samplePeak),
-    truePeakDbtp: sidesInDecibels(measured.truePeak),
+    samplePeakDbfs: channelsInDecibels(measured.samplePeak),
+    truePeakDbtp: channelsInDecibels(measured.truePeak),
     headroomDb: figureOrNull(-truePeakDb),
     integratedLufs: figureOrNull(measured.integratedLufs),
     maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),

@@ -2,7 +2,7 @@ import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
 import { LoudnessMeter } from './loudness';
 import { HOPS_PER_SECOND } from './loudness-statistics';
-import { PeakMeter, type Sides } from './peak';
+import { PeakMeter, type Channels } from './peak';
 import { StereoSpectrumMeter, type StereoSpectrum } from './stereo-spectrum';
 
 /** Samples below this are silence: −90 dBFS, about one step of a 16-bit file. */
@@ -14,8 +14,8 @@ const MAX_SAMPLE = 1000;
 /** Everything intake measures of a mix; levels are linear or in LUFS. */
 export interface IntakeMeasurement {
   frames: number;
-  samplePeak: Sides;
-  truePeak: Sides;
+  samplePeak: Channels;
+  truePeak: Channels;
   integratedLufs: number;
   maxMomentaryLufs: number;
   maxShortTermLufs: number;
@@ -23,7 +23,7 @@ export interface IntakeMeasurement {
   /** LUFS each 100 ms. */
   shortTerm: Float32Array;
   /** Mean of each side. */
-  dcOffset: Sides;
+  dcOffset: Channels;
   /** Runs of three or more samples at the same extreme value. */
   clippedRuns: number;
   /** Samples at or over full scale. */
@@ -107,13 +107,13 @@ export class IntakeMeter {
   private readonly kernels = new Kernels();
   private readonly left: Float64Array;
   private readonly right: Float64Array;
-  private readonly addresses: Sides;
+  private readonly addresses: Channels;
   private readonly loudness: LoudnessMeter;
   private readonly peak: PeakMeter;
   private readonly spectrum: StereoSpectrumMeter;
   private held = 0;
   private frames = 0;
-  private readonly sums: Sides = [0, 0];
+  private readonly sums: Channels = [0, 0];
   private readonly clips = [new ClipRuns(), new ClipRuns()];
   private fullScale = 0;
   private invalid = 0;

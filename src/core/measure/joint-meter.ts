@@ -9,7 +9,7 @@ export class JointMeter {
   private position = 0;
 
   /**
-   * `hops` of 10 ms that the loudness remembers. What lies before the first `delay` frames, and behind `programmeFrames`
+   * `hops` of 10 ms that the loudness remembers. What lies before the first `delay` frames, and behind `trackFrames`
    * after them, does not count for the loudness: a stage's latency, and what rings on.
    */
   constructor(
@@ -18,7 +18,7 @@ export class JointMeter {
     maxFrames: number,
     hops: number,
     private readonly delay = 0,
-    private readonly programmeFrames = Infinity,
+    private readonly trackFrames = Infinity,
   ) {
     this.loudness = new LoudnessMeter(kernels, sampleRate, hops);
     this.peak = new PeakMeter(kernels, maxFrames);
@@ -28,7 +28,7 @@ export class JointMeter {
   add(left: number, right: number, frames: number): void {
     const from = this.delay - this.position;
     const first = Math.max(0, from);
-    const count = Math.min(frames, from + this.programmeFrames) - first;
+    const count = Math.min(frames, from + this.trackFrames) - first;
     if (count > 0) this.loudness.add(left + first * 8, right + first * 8, count);
     this.peak.add(left, right, frames);
     this.position += frames;

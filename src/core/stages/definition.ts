@@ -1,44 +1,14 @@
-import { z } from 'zod';
+import type { z } from 'zod';
 import type { Kernels } from '../kernels/host';
 import type { Crossovers } from './bands/crossovers';
+import type { EqualizerBand } from './equalizer/settings';
 
-/** What the interface and the documentation need to know of one numeric setting. */
-export interface Quantity {
-  title: string;
-  unit: string;
-  min: number;
-  max: number;
-  step: number;
-  default: number;
-  /** Sliders of frequencies and times move in ratios, not in differences. */
-  scale?: 'linear' | 'logarithmic';
-  help: string;
-}
-
-/** Schema of a numeric setting that carries its own unit, range, step, default and help. */
-export function quantity(description: Quantity): z.ZodDefault<z.ZodNumber> {
-  const { min, max, title } = description;
-  return z
-    .number(`${title} must be a number.`)
-    .min(min, `${title} must be at least ${min} ${description.unit}.`)
-    .max(max, `${title} must be at most ${max} ${description.unit}.`)
-    .default(description.default)
-    .meta({ quantity: description });
-}
-
-/** The description given to {@link quantity}; throws when the schema was not made by it. */
-export function describe(schema: z.ZodType): Quantity {
-  const found = schema.meta()?.quantity as Quantity | undefined;
-  if (!found) throw new Error('This setting carries no description.');
-  return found;
-}
-
-/** What a lane runs for: stages may take less trouble while listening. */
-export type Purpose = 'listening' | 'delivery';
+/** What a lane runs for: stages may spend less effort while listening. */
+export type Use = 'listening' | 'delivery';
 
 /** Where and how a processor runs. */
 export interface StageContext {
-  purpose: Purpose;
+  use: Use;
   kernels: Kernels;
   /** Hz */
   sampleRate: number;
@@ -46,11 +16,11 @@ export interface StageContext {
   maxFrames: number;
   /** The lane's crossovers, for the stages that work by bands. */
   crossovers: Crossovers;
-  /** Impulse responses that were put in from outside, by their name in the settings. */
-  responses: ReadonlyMap<string, ImpulseResponse>;
+  /** Uploaded impulse impulses by the name that settings use. */
+  impulses: ReadonlyMap<string, ImpulseResponse>;
 }
 
-/** An impulse response at the sample rate of the programme; sides of equal length. */
+/** An impulse response at the sample rate of the track; channels of equal length. */
 export interface ImpulseResponse {
   left: Float32Array;
   right: Float32Array;
@@ -61,28 +31,92 @@ export interface StageProcessor<Settings> {
   /** Frames by which the output trails the input. */
   readonly latency: number;
   /**
-   * Takes new settings, or new crossovers; what moves, ramps. Returns false when these need another processor (their
-   * latency differs), in which case nothing has changed.
+   * Takes new settings, or new crossovers; whatever changes ramps. Called only when they did change. Returns false when they
+   * need another processor (their latency differs), in which case nothing has changed.
    */
   update(settings: Settings, crossovers: Crossovers): boolean;
   /** Processes a block in place; addresses of planar f64 buffers in the kernels' memory. */
   process(left: number, right: number, frames: number): void;
+  /** Tells which frame of the track the next block starts with, to a stage whose sound depends on the place in the track. */
+  seek?(frame: number): void;
   /** Largest gain reduction in dB since the last call; 0 for a stage that never reduces. */
   takeGainReduction(): number;
-  /** Share of the samples that were bent since the last call, 0 to 1, for a stage that clips. */
+  /** Share of the samples that were clipped since the last call, 0 to 1, for a stage that clips. */
   takeTouched?(): number;
   /** Largest gain reduction in dB of each band between the last two calls of {@link takeGainReduction}. */
   bandReductions?(): number[];
-  /** dB by which each band is moved now, for a stage with bands that move with the level. */
+  /** dB by which each band's gain is moved now, for a stage with bands that follow the level. */
   movements?(): number[];
 }
 
+/** What a lane shows of a stage as one figure. */
+export type StageFigure = 'gainReduction' | { text: string };
+
+/**
+ * What the rest of the program asks about a kind of stage, instead of asking for its name. A trait that is left out means:
+ * no.
+ */
+export interface StageTraits<Settings> {
+  /** Distorts, so that what it adds is worth measuring. */
+  nonlinear?: {
+    /**
+     * Settings with which the stage does everything it does besides distorting, at unity gain: what its crossovers, tone
+     * filters and oversampling filters do by themselves. Null where that is latency alone. Some values are outside what a
+     * lane may hold.
+     */
+    linearReference?(settings: Settings, crossovers: Crossovers): Settings | null;
+  };
+  /** Works by the lane's crossovers, or can. */
+  byBands?: {
+    /** Changes the settings that the stage keeps for each band, when a band is split or merged. `fresh` is a new band's. */
+    withBands?(settings: Settings, change: <Band>(bands: Band[], fresh: Band) => Band[]): Settings;
+    /** Its gain reduction is traced for each band. */
+    reductions?: boolean;
+  };
+  /** Takes level for loudness matching: into a ceiling (clipper, limiter), or as makeup when no ceiling ends the lane. */
+  drive?: { setting: keyof Settings & string; into: 'ceiling' | 'makeup' };
+  /** Keeps its output as loud as its input by a measured makeup, in dB, while `on`. */
+  autoMakeup?: { on: keyof Settings & string; setting: keyof Settings & string };
+  /** Bands that pass only what the stage, or one of its bands, works on. None: there is no such region. */
+  region?(settings: Settings, band: number, crossovers: Crossovers): EqualizerBand[];
+  /** What is measured before and after it, besides level. */
+  measures?: { spectra?: boolean; image?: boolean };
+  /** The uploaded impulse response it needs; null for none. */
+  impulse?(settings: Settings): string | null;
+  /** The same settings without an uploaded impulse response, for when that can't be had. */
+  withoutImpulse?(settings: Settings): Settings;
+  /** Extra memory in bytes that its processor needs beyond the usual. */
+  memoryBytes?(settings: Settings, context: Pick<StageContext, 'sampleRate' | 'impulses'>): number;
+  /** The true peak in dBTP that nothing passes; null when it holds sample peaks only. */
+  ceilingDbtp?(settings: Settings): number | null;
+  /** Belongs at the end of a lane: what is copied from elsewhere goes before it. */
+  endsLane?: boolean;
+}
+
+/** Settings as a saved lane holds them: not checked yet. */
+export type SavedSettings = Record<string, unknown>;
+
+/** One kind of stage: the only place that knows it. */
 export interface StageDefinition<Settings> {
+  /** Position in menus: the order in which engineers commonly use the stages. */
+  order: number;
   title: string;
   /** One line: what the stage is for. */
-  purpose: string;
+  summary: string;
   /** What it is good for, and what it costs. */
   help: string;
+  /** Markdown for the documentation of lane files, beyond what the settings say. */
+  notes?: string;
   schema: z.ZodType<Settings>;
   create(context: StageContext, settings: Settings): StageProcessor<Settings>;
+  /** The one figure that says what the stage does now; `bands` of the lane. */
+  figure(settings: Settings, bands: number): StageFigure;
+  traits: StageTraits<Settings>;
+  /** How settings saved under a lane schema become those of the next one; by the older schema's number. */
+  migrations?: Readonly<Record<number, (settings: SavedSettings) => SavedSettings>>;
+}
+
+/** Checks a definition against its own settings type. */
+export function defineStage<Settings>(definition: StageDefinition<Settings>): StageDefinition<Settings> {
+  return definition;
 }

@@ -1,55 +1,82 @@
 import { z } from 'zod';
 import { ALL_PASS_BYTES, HALF_BAND_HISTORY, QUANTUM } from '../kernels/layout';
 import { halfBandLatency, leastLatencyHalfBand, linearHalfBand } from '../signal/half-band';
+import { figure } from '../measure/figure';
 import type { StageContext } from './definition';
+import { choice } from './setting';
 
 export const OVERSAMPLING_FACTORS = [1, 2, 4, 8, 16] as const;
 export type OversamplingFactor = (typeof OVERSAMPLING_FACTORS)[number];
-export const OVERSAMPLING_PHASES = ['linear', 'least'] as const;
-export type OversamplingPhase = (typeof OVERSAMPLING_PHASES)[number];
-
-const factor = z.literal([...OVERSAMPLING_FACTORS], 'Oversampling is off (1), 2, 4, 8 or 16 times.');
-
-/** Oversampling of a stage that bends the waveform; `listening` is what is heard while working, never more than `delivery`. */
-export const oversamplingSchema = (listening: OversamplingFactor, delivery: OversamplingFactor) =>
-  z
-    .strictObject({
-      listening: factor.default(listening),
-      delivery: factor.default(delivery),
-      phase: z.enum(OVERSAMPLING_PHASES).default('linear'),
-    })
-    .refine(
-      (chosen) => chosen.delivery >= chosen.listening,
-      'Oversampling for the delivery must not be lower than for listening.',
-    );
-
-export type Oversampling = z.infer<ReturnType<typeof oversamplingSchema>>;
 
 /**
- * Aliasing that each factor leaves: the highest line that is no harmonic, in dB against the tone, of 5 kHz at 44.1 kHz driven
- * 12 dB into a hard clip. A softer curve or a lower tone leaves less.
+ * Aliasing at each factor: the highest line that is not a harmonic, in dB against the tone, of 5 kHz at 44.1 kHz driven 12 dB
+ * into a hard clip. A softer curve or a lower tone leaves less.
  */
 export const ALIASING_DB: Record<OversamplingFactor, number> = { 1: -16, 2: -38, 4: -50, 8: -62, 16: -75 };
 
-/** Work of a clipper at each factor against 2×, as the bench measures it. */
+/** CPU use of a clipper at each factor against 2×, as the benchmarks measure it. */
 export const OVERSAMPLING_WORK: Record<OversamplingFactor, number> = { 1: 0.3, 2: 1, 4: 1.4, 8: 2.1, 16: 3.1 };
 
-/** What each way of oversampling is good for, and what it costs. */
+/** What oversampling is good for, and what it costs. */
 export const OVERSAMPLING_HELP =
-  'Bending a waveform makes harmonics; those above half the sample rate fold back as tones that do not belong to the music. Oversampling gives them room and takes them out. It costs work; the delivery may take a higher factor than listening.';
-export const OVERSAMPLING_PHASE_HELP: Record<OversamplingPhase, string> = {
-  linear: 'Linear phase: nothing moves in time. Costs 60 to 68 samples of latency.',
-  least:
-    'Least latency: 4 or 5 samples. Costs a phase turn that begins near 15 kHz at 44.1 kHz; at 16× in bands the sound comes up to one sample later than the latency says.',
-};
+  'Distortion makes harmonics; those above half the sample rate fold back as tones that do not belong to the music. Oversampling gives them room and filters them out. It multiplies CPU use; delivery may use a higher factor than listening.';
+const MEASURED =
+  'The aliasing is that of a 5 kHz tone driven 12 dB into a hard clip; softer curves leave less. CPU use is against 2×.';
+
+const factor = (title: string, help: string, normal: OversamplingFactor) =>
+  choice({
+    title,
+    help: `${help} ${MEASURED}`,
+    options: OVERSAMPLING_FACTORS.map((value) => ({
+      value,
+      title: `${value === 1 ? 'Off' : `${value}×`}, aliasing ${figure(ALIASING_DB[value], 0)} dB, CPU ${OVERSAMPLING_WORK[value]}`,
+    })),
+    default: normal,
+  });
+
+/** Oversampling of a nonlinear stage; `listening` applies in the workspace and is never more than `delivery`. */
+export const oversamplingSchema = (listening: OversamplingFactor, delivery: OversamplingFactor) =>
+  z
+    .strictObject({
+      listening: factor('While listening', OVERSAMPLING_HELP, listening),
+      delivery: factor(
+        'For delivery',
+        'Never lower than while listening; measurements and deliveries use this one.',
+        delivery,
+      ),
+      phase: choice({
+        title: 'Filters',
+        help: 'How the oversampling filters treat time.',
+        options: [
+          {
+            value: 'linear',
+            title: 'Linear phase',
+            help: 'Nothing moves in time. Costs 60 to 68 samples of latency.',
+          },
+          {
+            value: 'least',
+            title: 'Least latency',
+            help: '4 or 5 samples. Costs a phase shift that starts near 15 kHz at 44.1 kHz; at 16× by bands the sound arrives up to one sample later than the latency says.',
+          },
+        ],
+        default: 'linear',
+      }),
+    })
+    .refine(
+      (chosen) => chosen.delivery >= chosen.listening,
+      'Oversampling for delivery must not be lower than for listening.',
+    );
+
+export type Oversampling = z.infer<ReturnType<typeof oversamplingSchema>>;
+export type OversamplingPhase = Oversampling['phase'];
 
 /** The same with another factor; the one for delivery follows where it would be lower. */
 export function withOversampling(
   chosen: Oversampling,
-  purpose: 'listening' | 'delivery',
+  use: 'listening' | 'delivery',
   factor: OversamplingFactor,
 ): Oversampling {
-  if (purpose === 'listening')
+  if (use === 'listening')
     return { ...chosen, listening: factor, delivery: Math.max(factor, chosen.delivery) as OversamplingFactor };
   return { ...chosen, delivery: factor, listening: Math.min(factor, chosen.listening) as OversamplingFactor };
 }

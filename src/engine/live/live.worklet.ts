@@ -1,4 +1,4 @@
-import { LiveLane } from './live-lane';
+import { ListeningEngine } from './listening-engine';
 import type { LiveOptions, LiveRequest } from './protocol';
 
 /** What the worklet's own scope offers; TypeScript's browser types leave it out. */
@@ -16,22 +16,30 @@ const READINGS_PER_SECOND = 30;
 registerProcessor(
   'copper-lane',
   class extends AudioWorkletProcessor {
-    private readonly live: LiveLane;
+    private readonly engine: ListeningEngine;
     private framesToReading = 0;
+    /** Something changed while nothing plays: one more reading is due. */
+    private changed = true;
 
     constructor({ processorOptions }: { processorOptions: LiveOptions }) {
       super();
-      this.live = new LiveLane(processorOptions);
-      this.port.onmessage = ({ data }: MessageEvent<LiveRequest>) => this.live.receive(data);
+      this.engine = new ListeningEngine(processorOptions);
+      this.port.onmessage = ({ data }: MessageEvent<LiveRequest>) => {
+        this.engine.receive(data);
+        this.changed = true;
+      };
     }
 
     process(_inputs: Float32Array[][], [[left, right]]: Float32Array[][]): boolean {
-      this.live.render(left, right);
+      const { engine } = this;
+      engine.render(left, right);
       this.framesToReading -= left.length;
-      if (this.framesToReading <= 0) {
-        this.framesToReading += sampleRate / READINGS_PER_SECOND;
-        this.port.postMessage(this.live.readings());
-      }
+      if (this.framesToReading > 0) return true;
+      const { idle } = engine;
+      if (idle && !this.changed) return true;
+      this.framesToReading = sampleRate / READINGS_PER_SECOND;
+      this.port.postMessage(engine.readings());
+      this.changed = !idle;
       return true;
     }
   },

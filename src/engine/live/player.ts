@@ -1,4 +1,3 @@
-import type { Audio } from '../pass/result';
 import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
 
 /** Address of the bundled worklet; the bundler turns this into a file of its own. */
@@ -43,23 +42,4 @@ export class Player {
   async close(): Promise<void> {
     await this.context.close();
   }
-}
-
-/**
- * Decodes a working file at its own rate into shared memory, which the worklet and the pass worker both read. Throws an
- * Error with a sentence when the browser cannot decode it.
- */
-export async function decodeMix(file: ArrayBuffer, sampleRate: number): Promise<Audio> {
-  const decoder = new OfflineAudioContext(2, 1, sampleRate);
-  const decoded = await decoder.decodeAudioData(file).catch(() => {
-    throw new Error(
-      'The browser could not decode the mix. Reload the page; if it happens again, put the mix in once more.',
-    );
-  });
-  const side = (channel: number) => {
-    const samples = new Float32Array(new SharedArrayBuffer(decoded.length * 4));
-    samples.set(decoded.getChannelData(channel));
-    return samples;
-  };
-  return { left: side(0), right: side(1), sampleRate };
 }

@@ -1,19 +1,15 @@
 import type { Lane } from '../../core/lane/schema';
-import type { ImpulseResponse, Purpose } from '../../core/stages/definition';
+import type { Channels } from '../../core/measure/peak';
+import type { ImpulseResponse, Use } from '../../core/stages/definition';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
-import type { Sides } from '../../core/measure/peak';
-import type { Audio } from '../pass/result';
-
-/**
- * What is heard: what the master is compared with (the untouched mix, or another lane), the master, or only the change
- * from one to the other.
- */
-export type Side = 'mix' | 'master' | 'change';
+import type { Audio } from '../measure/measurement';
+import type { StereoBuffer } from '../sources/places';
 
 export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right'] as const;
+/** What of the stereo signal is heard. */
 export type Monitor = (typeof MONITORS)[number];
 
-/** A stretch of the programme in frames. */
+/** A stretch of the track in frames. */
 export interface Loop {
   start: number;
   end: number;
@@ -42,71 +38,76 @@ export function makeTaps(): Taps {
 }
 
 export interface LiveOptions {
+  /** The mix: heard as the source `mix`, and run through the lane. */
   audio: Audio;
+  /** The lane being edited: heard as the source `lane`. */
   lane: Lane;
   taps: Taps | null;
-  /** Impulse responses that lanes may name from the beginning. */
-  responses?: Record<string, ImpulseResponse>;
+  /** Uploaded impulse responses that lanes may name from the beginning. */
+  impulses?: Record<string, ImpulseResponse>;
   /** Left out: for listening. */
-  purpose?: Purpose;
-  /** Begins to play at once, without a fade: for rendering offline. */
+  use?: Use;
+  /** Plays at once, without a fade: for rendering offline. */
   playing?: boolean;
 }
 
 /** What a page tells the worklet. */
 export type LiveRequest =
   | { type: 'lane'; lane: Lane }
-  /** An impulse response that lanes may name from now on. */
-  | { type: 'response'; name: string; response: ImpulseResponse }
+  /** An uploaded impulse response that lanes may name from now on. */
+  | { type: 'impulse'; name: string; impulse: ImpulseResponse }
   | { type: 'play' }
   | { type: 'pause' }
   | { type: 'seek'; frame: number }
   | { type: 'loop'; loop: Loop | null }
-  | { type: 'listen'; side: Side }
-  /** The lane that the master is compared with, never of longer latency; null for the untouched mix. */
-  | { type: 'against'; lane: Lane | null }
-  /** Bands that let only a region of what is heard pass; none for everything. */
+  /** A source that plays from a buffer; null takes it away. */
+  | { type: 'source'; id: string; buffer: StereoBuffer | null }
+  /** The source that is heard; `less` is taken away from it, at matched gain. */
+  | { type: 'hear'; source: string; less: string | null }
+  /** Gains of sources in dB. */
+  | { type: 'gains'; gainsDb: Record<string, number> }
+  /** Bands that pass only a region of what is heard; none for everything. */
   | { type: 'region'; bands: EqualizerBand[] }
-  /** Gains in dB that make mix and master equally loud. */
-  | { type: 'match'; mixDb: number; masterDb: number }
   | { type: 'monitor'; monitor: Monitor }
-  /** Only what the tapped stage takes away is heard: what went in, with a gain in dB, less what came out; null: no more. */
+  /** Only what the tapped stage takes away is heard: its input, with a gain in dB, less its output; null: no longer. */
   | { type: 'removed'; gainDb: number | null }
   /** Index of the stage whose input and output are tapped. */
   | { type: 'tap'; stage: number };
 
-/** Levels at a joint since the last readings. */
+/** Levels at a joint since the last readings, of the louder channel. */
 export interface LiveJoint {
   momentaryLufs: number;
-  /** Linear, the higher side. */
-  samplePeak: number;
-  truePeak: number;
+  samplePeakDbfs: number;
+  truePeakDbtp: number;
 }
 
-/** What the worklet tells about 30 times a second. */
+/** Levels of the source that is heard, before its gain and the monitoring; peaks since the last readings. */
+export interface HeardLevels {
+  samplePeaksDbfs: Channels;
+  truePeaksDbtp: Channels;
+  momentaryLufs: number;
+  shortTermLufs: number;
+  /** Of what was played since playback began here. */
+  integratedLufs: number;
+}
+
+/** What the worklet tells about 30 times a second while it plays, and once after each change while it does not. */
 export interface LiveReadings {
-  /** Frame of the programme that is heard. */
+  /** Frame of the track that is heard. */
   frame: number;
   playing: boolean;
   joints: LiveJoint[];
   /** dB, largest since the last readings, for each stage. */
   gainReduction: number[];
-  /** dB by which each band of the tapped stage is moved now; empty for a stage without such bands. */
+  /** dB by which each band of the tapped stage is moved now; empty for a stage without bands that move. */
   movements: number[];
   /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
   bandReductions: number[];
-  /** Frames by which what is tapped ahead of the stage is ahead of what is tapped behind it. */
+  /** Frames by which the tap before the stage is ahead of the tap after it. */
   tapLead: number;
-  /** Correlation behind the tapped stage, as a whole and by bands from the lowest up; empty unless it is a stereo stage. */
+  /** Correlation after the tapped stage, overall and by bands from the lowest up; empty unless its image is measured. */
   correlations: number[];
-  /** Of what is listened to, before level match and monitor; linear, largest since the last readings. */
-  samplePeak: Sides;
-  truePeak: Sides;
-  momentaryLufs: number;
-  shortTermLufs: number;
-  /** Of what was played since playback began here. */
-  integratedLufs: number;
-  /** Integrated loudness of mix and master so far, for a level match before the full pass has one. */
-  mixLufs: number;
-  masterLufs: number;
+  heard: HeardLevels;
+  /** Integrated loudness of mix and lane so far, for a level match until they are measured. */
+  played: { mixLufs: number; laneLufs: number };
 }

@@ -24,12 +24,12 @@ export class RegionFilter {
     this.left = kernels.view64(this.addresses[0], QUANTUM);
     this.right = kernels.view64(this.addresses[1], QUANTUM);
     const context = {
-      purpose: 'listening' as const,
+      use: 'listening' as const,
       kernels,
       sampleRate,
       maxFrames: QUANTUM,
       crossovers: DEFAULT_CROSSOVERS,
-      responses: new Map(),
+      impulses: new Map(),
     };
     this.equalizer = new EqualizerProcessor(context, equalizerSettings.parse({}));
   }

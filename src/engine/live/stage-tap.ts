@@ -1,20 +1,23 @@
 import { QUANTUM } from '../../core/kernels/layout';
 import type { LaneProcessor, RunningLane } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
-import { straightened } from '../../core/lane/straight';
+import { linearReference } from '../../core/lane/linear-reference';
+import { traitsOf } from '../../core/stages/registry';
 import { amplitude } from '../../core/signal/decibels';
 import { LiveImage } from './live-image';
 import { TAP_FRAMES, type Taps } from './protocol';
-import { FADE_SECONDS, Ramp } from './ramp';
+import { FADE_SECONDS, Ramp } from '../sources/ramp';
 
 /** What is watched of the stage that is open: the signal on both sides of it, its image, and what it takes away. */
 export class StageTap {
   /** Index of the stage. */
   stage = 0;
-  /** What the stage does besides bending the wave; runs on what goes into it. */
-  private straight: LaneProcessor | null = null;
-  /** Follows the image behind the stage when that is what it is for. */
+  /** What the stage does besides distorting; runs on its input. */
+  private reference: LaneProcessor | null = null;
+  /** Follows the image after a stage whose image is measured. */
   private image: LiveImage | null = null;
+  /** Frames by which the newest quantum before the stage is ahead of the one after it. */
+  private lastLead = 0;
   /** Share of what the stage takes away in what is heard, and the gain of what went into it. */
   private readonly removed: Ramp;
   private readonly removedGain: Ramp;
@@ -35,25 +38,25 @@ export class StageTap {
   choose(stage: number): void {
     this.stage = stage;
     this.image = this.makeImage();
-    this.straight = this.makeStraight();
+    this.reference = this.makeReference();
   }
 
   /** Follows a change of the lane. */
   follow(lane: Lane): void {
     this.lane = lane;
     if (this.image?.crossovers !== lane.crossovers) this.image = this.makeImage();
-    const straight = this.straightLane();
-    if (!straight || !this.straight?.update(straight)) this.straight = this.makeStraight();
+    const reference = this.referenceLane();
+    if (!reference || !this.reference?.update(reference)) this.reference = this.makeReference();
   }
 
-  /** Correlations behind the stage; empty where no image is followed. */
+  /** Correlations after the stage; empty where no image is followed. */
   correlations(): number[] {
     return this.image?.correlations() ?? [];
   }
 
-  /** Frames by which what is tapped before the stage is ahead of what is tapped behind it. */
+  /** Frames by which the tap before the stage is ahead of the tap after it. */
   lead(lane: LaneProcessor): number {
-    return this.straight ? 0 : lane.latencyOf(this.stage);
+    return this.reference ? 0 : lane.latencyOf(this.stage);
   }
 
   /** Takes a quantum at a joint of the running lane. */
@@ -61,7 +64,7 @@ export class StageTap {
     const { taps } = this;
     if (!taps || (joint !== this.stage && joint !== this.stage + 1)) return;
     const before = joint === this.stage;
-    const { left, right } = before ? this.ahead(lane) : lane;
+    const { left, right } = before ? this.inputOf(lane) : lane;
     const mid = before ? taps.before : taps.after;
     const side = before ? taps.beforeSide : taps.afterSide;
     const start = taps.written[0] % TAP_FRAMES;
@@ -71,6 +74,7 @@ export class StageTap {
     }
     if (before) return;
     taps.written[0] += QUANTUM;
+    this.lastLead = this.lead(lane);
     this.image?.add(left, right);
   }
 
@@ -80,12 +84,12 @@ export class StageTap {
     this.removed.moveTo(gainDb === null ? 0 : 1);
   }
 
-  /** Blends in what the stage takes away, while that is wanted. */
-  blendRemoved(lane: LaneProcessor, left: Float32Array, right: Float32Array): void {
+  /** Blends in what the stage takes away, while that is wanted: part of the monitoring chain. */
+  process(left: Float32Array, right: Float32Array): void {
     const { taps, removed, removedGain } = this;
     if (!taps || (removed.value === 0 && removed.resting)) return;
     const newest = taps.written[0] - QUANTUM;
-    const late = newest - this.lead(lane) + TAP_FRAMES;
+    const late = newest - this.lastLead + TAP_FRAMES;
     for (let i = 0; i < QUANTUM; i++) {
       const [into, out] = [(late + i) % TAP_FRAMES, (newest + i) % TAP_FRAMES];
       const gain = removedGain.next();
@@ -97,30 +101,31 @@ export class StageTap {
     }
   }
 
-  /** What stands ahead of the stage, or what that would make of it without bending it. */
-  private ahead(lane: LaneProcessor): Pick<LaneProcessor, 'left' | 'right'> {
-    const { straight } = this;
-    if (!straight) return lane;
-    straight.left.set(lane.left);
-    straight.right.set(lane.right);
-    straight.process(QUANTUM);
-    return straight;
+  /** The stage's input, or what the stage would make of it without distorting. */
+  private inputOf(lane: LaneProcessor): Pick<LaneProcessor, 'left' | 'right'> {
+    const { reference } = this;
+    if (!reference) return lane;
+    reference.left.set(lane.left);
+    reference.right.set(lane.right);
+    reference.process(QUANTUM);
+    return reference;
   }
 
   private makeImage(): LiveImage | null {
     const { stages, crossovers } = this.lane;
-    return stages[this.stage]?.kind === 'stereo' ? new LiveImage(this.sampleRate, crossovers) : null;
+    const tapped = stages[this.stage];
+    return tapped && traitsOf(tapped).measures?.image ? new LiveImage(this.sampleRate, crossovers) : null;
   }
 
-  private straightLane(): RunningLane | null {
+  private referenceLane(): RunningLane | null {
     const { stages, crossovers } = this.lane;
     const tapped = stages[this.stage];
-    const straight = tapped?.on ? straightened(tapped, crossovers) : null;
-    return straight && { stages: [straight], crossovers };
+    const reference = tapped?.on ? linearReference(tapped, crossovers) : null;
+    return reference && { stages: [reference], crossovers };
   }
 
-  private makeStraight(): LaneProcessor | null {
-    const lane = this.taps ? this.straightLane() : null;
+  private makeReference(): LaneProcessor | null {
+    const lane = this.taps ? this.referenceLane() : null;
     return lane && this.run(lane);
   }
 }

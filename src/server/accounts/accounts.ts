@@ -1,5 +1,5 @@
 import type { Knex } from 'knex';
-import type { AccountDetail, ChangePassword, NewAccount } from '../../exchange/account';
+import type { AccountDetail, ChangePassword, NewAccount } from '../../contracts/account';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';

@@ -1,6 +1,6 @@
 import { getIronSession } from 'iron-session';
 import { cookies, headers } from 'next/headers';
-import type { SessionSummary } from '../../exchange/account';
+import type { SessionSummary } from '../../contracts/account';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';

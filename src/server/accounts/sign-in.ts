@@ -1,4 +1,4 @@
-import type { SignIn } from '../../exchange/account';
+import type { SignIn } from '../../contracts/account';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';

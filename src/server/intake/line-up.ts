@@ -1,5 +1,5 @@
 import { align, PASSAGE_SECONDS, SEARCH_SECONDS } from '../../core/measure/alignment';
-import type { LinedUp } from '../../exchange/release';
+import type { LinedUp } from '../../contracts/release';
 import { decodeSection } from '../codecs/decode';
 
 /** A mix that is there already, whose time the newer one takes over. */

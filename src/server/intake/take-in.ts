@@ -5,7 +5,7 @@ import { MAX_MINUTES, probe, TRUNCATED, type Source } from '../codecs/probe';
 import { log } from '../log';
 import { isDiskFull, Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
-import type { LinedUp } from '../../exchange/release';
+import type { LinedUp } from '../../contracts/release';
 import { lineUp, type OlderMix } from './line-up';
 import { measureFile } from './measure-file';
 

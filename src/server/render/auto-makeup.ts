@@ -1,4 +1,4 @@
-import { hasAutoMakeup, withHeldLoudness } from '../../core/lane/held-loudness';
+import { hasAutoMakeup, withAutoMakeup } from '../../core/lane/auto-makeup';
 import type { LaneProcessor } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
 import type { JointMeter } from '../../core/measure/joint-meter';
@@ -22,7 +22,7 @@ export async function withMakeup({
   inputRate,
   frames,
   lane,
-  responses,
+  impulses,
 }: RenderOptions): Promise<Lane> {
   let fitted = lane;
   if (!hasAutoMakeup(lane)) return fitted;
@@ -33,12 +33,12 @@ export async function withMakeup({
   for (let pass = 0; pass < MAKEUP_PASSES; pass++) {
     let joints: JointMeter[] = [];
     const onBlock = (processor: LaneProcessor) => (joints = processor.joints);
-    for await (const _ of throughStages(decode64(input, channels), fitted, inputRate, responses, {
+    for await (const _ of throughStages(decode64(input, channels), fitted, inputRate, impulses, {
       meterHops,
       onBlock,
     }));
     const measured = joints.map(({ loudness }) => ({ integratedLufs: loudness.report().integrated }));
-    const next = withHeldLoudness(fitted, measured, MAKEUP_LU);
+    const next = withAutoMakeup(fitted, measured, MAKEUP_LU);
     if (!next) break;
     fitted = next;
   }

@@ -2,13 +2,13 @@ import { rm, stat } from 'node:fs/promises';
 import type { Destination } from '../../core/deliver/destination';
 import type { Receipt } from '../../core/deliver/receipt';
 import { judge } from '../../core/deliver/verdict';
-import { figureOrNull, sidesInDecibels } from '../../core/measure/intake-report';
+import { figureOrNull, channelsInDecibels } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import { roomResponse } from '../../core/stages/room/processor';
+import { roomImpulse } from '../../core/stages/room/processor';
 import { CORE_VERSION } from '../../core/version';
-import { decodeResponses, type StoredResponse } from '../bench/responses';
+import { decodeImpulse, type StoredImpulse } from '../impulses/impulses';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
 import { measureFile } from '../intake/measure-file';
@@ -27,8 +27,8 @@ export interface DeliveryOrder {
     frames: number;
   };
   lane: Lane;
-  /** Impulse responses that the lane names. */
-  responses: Record<string, StoredResponse>;
+  /** Impulse impulses that the lane names. */
+  impulses: Record<string, StoredImpulse>;
   versionName: string;
   destination: Destination;
   levelDb: number;
@@ -37,11 +37,11 @@ export interface DeliveryOrder {
 }
 
 /** Throws a Problem (409) when an impulse response that the lane names is not there. */
-function requireRooms({ stages }: Lane, sampleRate: number, responses: ReadonlyMap<string, ImpulseResponse>): void {
+function requireRooms({ stages }: Lane, sampleRate: number, impulses: ReadonlyMap<string, ImpulseResponse>): void {
   for (const stage of stages) {
     if (stage.kind !== 'room' || !stage.on) continue;
     try {
-      roomResponse(stage.settings, sampleRate, responses);
+      roomImpulse(stage.settings, sampleRate, impulses);
     } catch (error) {
       throw new Problem(409, (error as Error).message);
     }
@@ -66,8 +66,8 @@ export async function makeDelivery(
   const { mix, lane, destination, levelDb } = order;
   const file = await store.temporary(`.${destination.container}`);
   try {
-    const responses = await decodeResponses(order.responses, (hash) => store.locate(hash), mix.sampleRate);
-    requireRooms(lane, mix.sampleRate, responses);
+    const impulses = await decodeImpulse(order.impulses, (hash) => store.locate(hash), mix.sampleRate);
+    requireRooms(lane, mix.sampleRate, impulses);
     const outputRate = destination.sampleRate ?? mix.sampleRate;
     const rendered = await render({
       input: await store.locate(mix.workingHash),
@@ -76,7 +76,7 @@ export async function makeDelivery(
       inputBits: mix.bits,
       frames: mix.frames,
       lane,
-      responses,
+      impulses,
       levelDb,
       outputRate,
       depth: destination.depth,
@@ -116,8 +116,8 @@ export async function makeDelivery(
         maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
         rangeLu: measured.rangeLu,
         plrLu: figureOrNull(truePeakDbtp - measured.integratedLufs),
-        samplePeakDbfs: sidesInDecibels(measured.samplePeak),
-        truePeakDbtp: sidesInDecibels(measured.truePeak),
+        samplePeakDbfs: channelsInDecibels(measured.samplePeak),
+        truePeakDbtp: channelsInDecibels(measured.truePeak),
       },
       verdict: judge(destination, {
         integratedLufs: measured.integratedLufs,

@@ -22,8 +22,8 @@ export interface RenderOptions {
   inputBits: number;
   frames: number;
   lane: Lane;
-  /** Impulse responses that the lane names, at the source's rate. */
-  responses?: ReadonlyMap<string, ImpulseResponse>;
+  /** Impulse impulses that the lane names, at the source's rate. */
+  impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Change of level behind the lane, in dB. */
   levelDb: number;
   /** Hz */
@@ -153,7 +153,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
   );
   const processed =
     stages.length > 0
-      ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.responses)
+      ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.impulses)
       : decoded;
   const atRate = inputRate === outputRate ? processed : converted(processed, inputRate, outputRate);
   const second = `${scratch}.guarded`;

@@ -10,10 +10,10 @@ export async function* throughStages(
   input: AsyncIterable<Float64Array>,
   running: RunningLane,
   sampleRate: number,
-  responses?: ReadonlyMap<string, ImpulseResponse>,
+  impulses?: ReadonlyMap<string, ImpulseResponse>,
   { meterHops = 0, onBlock }: { meterHops?: number; onBlock?: (lane: LaneProcessor) => void } = {},
 ): AsyncGenerator<Float64Array> {
-  const lane = new LaneProcessor(running, { sampleRate, maxFrames: BLOCK, meterHops, responses });
+  const lane = new LaneProcessor(running, { sampleRate, maxFrames: BLOCK, meterHops, impulses });
   let held = 0;
   let drop = lane.latency;
   let taken = 0;

@@ -16,9 +16,9 @@ import {
   deleteAccountSchema,
   type AccountDetail,
   type ChangePassword,
-} from '../../exchange/account';
+} from '../../contracts/account';
 import { api } from '../api';
-import { Page } from '../shell/page';
+import { Page } from '../kit/page';
 import { browserName } from './browser-name';
 
 function Section({ title, children }: { title: string; children: ReactNode }) {

@@ -11,12 +11,12 @@ import Link from 'next/link';
 import { describeDestination } from '../../core/deliver/verdict';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
-import type { DeliverySummary } from '../../exchange/delivery';
+import type { DeliverySummary } from '../../contracts/delivery';
 import { api } from '../api';
-import { Reading } from '../controls/reading';
-import { StandingMark, verdictWords } from '../controls/standing';
-import { change, clock, figureOr, megabytes } from '../format';
-import { Page } from '../shell/page';
+import { Reading } from '../kit/reading';
+import { StandingMark, verdictWords } from '../kit/standing';
+import { change, clock, figureOr, megabytes } from '../kit/format';
+import { Page } from '../kit/page';
 import { FIGURE_FACE } from '../theme/theme';
 
 const POLL_MS = 500;

@@ -1,10 +1,10 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import type { MixSummary } from '../../exchange/release';
+import type { MixSummary } from '../../contracts/release';
 import type { IntakeReport } from '../../core/measure/intake-report';
-import { Reading } from '../controls/reading';
-import { audioFormat, change, clock, figureOr, hertz } from '../format';
+import { Reading } from '../kit/reading';
+import { audioFormat, change, clock, figureOr, hertz } from '../kit/format';
 
 /** Every figure that intake measured of a mix. */
 export function IntakeFigures({ source, report }: { source: MixSummary['source']; report: IntakeReport }) {

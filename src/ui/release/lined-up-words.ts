@@ -1,5 +1,5 @@
-import type { LinedUp } from '../../exchange/release';
-import { figure } from '../format';
+import type { LinedUp } from '../../contracts/release';
+import { figure } from '../kit/format';
 
 /** How a mix lies beside the older one, in a sentence. */
 export function linedUpWords({ toMix, outcome, offsetMs }: LinedUp): string {

@@ -2,8 +2,8 @@
 
 import Box from '@mui/material/Box';
 import { Bar, BarChart, CartesianGrid, LabelList, ResponsiveContainer, XAxis, YAxis } from 'recharts';
-import type { TrackSummary } from '../../exchange/release';
-import { figure } from '../format';
+import type { TrackSummary } from '../../contracts/release';
+import { figure } from '../kit/format';
 import { usePalette } from '../theme/use-palette';
 
 const FLOOR = -40;

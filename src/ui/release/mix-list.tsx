@@ -6,8 +6,8 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { compareFindings } from '../../core/measure/compare-findings';
 import type { IntakeReport } from '../../core/measure/intake-report';
-import type { MixSummary, TrackSummary } from '../../exchange/release';
-import { figureOr } from '../format';
+import type { MixSummary, TrackSummary } from '../../contracts/release';
+import { figureOr } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { linedUpWords } from './lined-up-words';
 

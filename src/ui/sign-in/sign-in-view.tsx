@@ -9,9 +9,9 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '../../exchange/account';
+import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '../../contracts/account';
 import { api } from '../api';
-import { Mark } from '../shell/mark';
+import { Mark } from '../kit/mark';
 
 /** A form that sends what it holds and goes on to the releases. */
 function useEntry<Values extends object>(path: string) {

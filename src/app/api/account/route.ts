@@ -1,4 +1,4 @@
-import { deleteAccountSchema } from '@/exchange/account';
+import { deleteAccountSchema } from '@/contracts/account';
 import { accountDetail, deleteAccount } from '@/server/accounts/accounts';
 import { endSession } from '@/server/accounts/session';
 import { body } from '@/server/http/body';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { newReleaseSchema } from '@/exchange/release';
-import { createRelease, listReleases } from '@/server/bench/releases';
+import { newReleaseSchema } from '@/contracts/release';
+import { createRelease, listReleases } from '@/server/releases/releases';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';

@@ -1,4 +1,4 @@
-import { signInSchema } from '@/exchange/account';
+import { signInSchema } from '@/contracts/account';
 import { endSession } from '@/server/accounts/session';
 import { signIn } from '@/server/accounts/sign-in';
 import { clientAddress } from '@/server/http/address';

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { MAX_BAND_COUNT } from '../bands/crossovers';
-import { quantity } from '../definition';
+import { quantity, toggle } from '../setting';
 
 const attack = (value: number) =>
   quantity({
@@ -11,7 +11,7 @@ const attack = (value: number) =>
     step: 0.1,
     default: value,
     scale: 'logarithmic',
-    help: 'Time to 63 % of a move towards what the level asks for. Short catches, long lets the hit through; a low band needs longer than a high one, or its waves are bent.',
+    help: 'Time to 63 % of a move. Short catches, long lets the hit through; a low band needs longer than a high one, or it distorts.',
   });
 const release = (value: number) =>
   quantity({
@@ -22,7 +22,7 @@ const release = (value: number) =>
     step: 1,
     default: value,
     scale: 'logarithmic',
-    help: 'Time to 63 % of the way back. Too short distorts the bass; too long keeps a band down after what was loud.',
+    help: 'Time to 63 % of the way back. Too short distorts the bass; too long holds a band down after a loud passage.',
   });
 const range = (value: number) =>
   quantity({
@@ -32,10 +32,10 @@ const range = (value: number) =>
     max: 48,
     step: 0.5,
     default: value,
-    help: 'The most that the gain of the band falls.',
+    help: 'The most gain reduction in this band.',
   });
 
-/** What is quieter than the threshold is turned down. */
+/** Turns down what is quieter than the threshold. */
 export const bandExpansion = z.strictObject({
   thresholdDbfs: quantity({
     title: 'Threshold',
@@ -44,7 +44,7 @@ export const bandExpansion = z.strictObject({
     max: 0,
     step: 0.1,
     default: -50,
-    help: 'What is quieter in this band is turned down. Good for a boomy or hissing rest between the notes; costs the ends of what fades.',
+    help: 'Anything quieter in this band is turned down. Good for boom or hiss between the notes; costs the tails of fades.',
   }),
   ratio: quantity({
     title: 'Ratio',
@@ -61,7 +61,7 @@ export const bandExpansion = z.strictObject({
   releaseMs: release(200),
 });
 
-/** What is louder than the threshold is turned down by a ratio. */
+/** Turns down what is louder than the threshold by a ratio. */
 export const bandCompression = z.strictObject({
   thresholdDbfs: quantity({
     title: 'Threshold',
@@ -70,7 +70,7 @@ export const bandCompression = z.strictObject({
     max: 0,
     step: 0.1,
     default: -24,
-    help: 'What is louder in this band is turned down. Good for a band that jumps out now and then; costs the balance the mixer chose when it works all the time.',
+    help: 'Anything louder in this band is turned down. Good for a band that jumps out now and then; working all the time it costs the balance the mixer chose.',
   }),
   ratio: quantity({
     title: 'Ratio',
@@ -80,7 +80,7 @@ export const bandCompression = z.strictObject({
     step: 0.05,
     default: 1,
     scale: 'logarithmic',
-    help: 'How many dB more must go in for one more to come out. 1 does nothing; 1.5 to 2.5 is common on a master.',
+    help: 'How many dB of input above the threshold give one dB of output. 1 does nothing; 1.5 to 2.5 is common on a master.',
   }),
   kneeDb: quantity({
     title: 'Knee',
@@ -96,7 +96,7 @@ export const bandCompression = z.strictObject({
   releaseMs: release(150),
 });
 
-/** Nothing passes the threshold for long. */
+/** Lets nothing stay above the threshold for long. */
 export const bandLimiting = z.strictObject({
   thresholdDbfs: quantity({
     title: 'Threshold',
@@ -105,7 +105,7 @@ export const bandLimiting = z.strictObject({
     max: 0,
     step: 0.1,
     default: 0,
-    help: 'Most level of this band, behind its compression. 0 dBFS is off. Good for single hits in one band; costs their punch.',
+    help: 'The highest level of this band after its compression. 0 dBFS is off. Good for single hits in one band; costs their punch.',
   }),
   rangeDb: range(24),
   attackMs: attack(1),
@@ -113,7 +113,7 @@ export const bandLimiting = z.strictObject({
 });
 
 export const dynamicsBand = z.strictObject({
-  on: z.boolean().default(true),
+  on: toggle({ title: 'On', help: 'Off leaves the band as it is.', default: true }),
   expansion: bandExpansion.prefault({}),
   compression: bandCompression.prefault({}),
   limiting: bandLimiting.prefault({}),
@@ -124,14 +124,14 @@ export const dynamicsBand = z.strictObject({
     max: 12,
     step: 0.1,
     default: 0,
-    help: 'Gain of the band behind its dynamics.',
+    help: 'Gain of the band after its dynamics.',
   }),
 });
 
 export type DynamicsBand = z.infer<typeof dynamicsBand>;
 
 export const bandDynamicsSettings = z.strictObject({
-  /** From the lowest up; those that the lane's crossovers do not make rest. */
+  /** From the lowest up; bands that the crossovers do not make are kept but unused. */
   bands: z
     .array(dynamicsBand)
     .length(MAX_BAND_COUNT, `Band dynamics has settings for ${MAX_BAND_COUNT} bands.`)
@@ -143,7 +143,7 @@ export const bandDynamicsSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 100,
-    help: '100 %: both sides of a band move by the louder one, and the image stands still. Less treats each side more by itself.',
+    help: '100 %: both channels of a band follow the louder one, and the image stays put. Less treats each channel by itself.',
   }),
 });
 

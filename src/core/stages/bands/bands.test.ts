@@ -13,16 +13,16 @@ const FRAMES = 32768;
 const SETS = [[1000], [120, 3000], [80, 500, 6000], [60, 250, 2000, 9000]];
 const crossoversAt = (frequenciesHz: number[], phase = 'minimum') => crossoversSchema.parse({ frequenciesHz, phase });
 
-/** Impulse responses of all bands. */
-function responses(crossovers: Crossovers): Float64Array[] {
+/** Impulse impulses of all bands. */
+function impulses(crossovers: Crossovers): Float64Array[] {
   const kernels = new Kernels();
   const context = {
     kernels,
     sampleRate: RATE,
     maxFrames: 128,
     crossovers,
-    responses: new Map(),
-    purpose: 'delivery' as const,
+    impulses: new Map(),
+    use: 'delivery' as const,
   };
   const bands = makeBands(context);
   const pairs = kernels.allocate(2048);
@@ -63,7 +63,7 @@ const FREQUENCIES = [20, 55, 80, 120, 250, 500, 1000, 2500, 6000, 9000, 15000, 2
 
 describe.each(SETS.map((set) => [set.length + 1, set] as const))('%i bands', (_, frequencies) => {
   test.each(['minimum', 'linear'])('sum flat and are 6 dB down at their crossovers in %s phase', (phase) => {
-    const bands = responses(crossoversAt([...frequencies], phase));
+    const bands = impulses(crossoversAt([...frequencies], phase));
     for (const hz of FREQUENCIES) expect(gainAt(sum(bands), hz)).toBeCloseTo(0, phase === 'linear' ? 6 : 4);
     frequencies.forEach((hz, i) => {
       // Linkwitz–Riley: −6.02 dB on both sides, less what a crossover nearby takes too.
@@ -76,7 +76,7 @@ describe.each(SETS.map((set) => [set.length + 1, set] as const))('%i bands', (_,
   });
 
   test('have the same magnitudes in linear phase, without the warp towards Nyquist', () => {
-    const bands = responses(crossoversAt([...frequencies], 'linear'));
+    const bands = impulses(crossoversAt([...frequencies], 'linear'));
     bands.forEach((band, i) =>
       FREQUENCIES.forEach((hz) => {
         const passes = (below: number[]) => below.reduce((gain, f) => gain * (1 - 1 / (1 + (hz / f) ** 4)), 1);
@@ -105,7 +105,7 @@ out.append(np.abs(rest))
 print(json.dumps([[float(20 * np.log10(max(v, 1e-9))) for v in band] for band in out]))`,
       { rate: RATE, hz: FREQUENCIES, frequencies },
     );
-    responses(crossoversAt([...frequencies])).forEach((band, i) =>
+    impulses(crossoversAt([...frequencies])).forEach((band, i) =>
       FREQUENCIES.forEach((hz, k) => {
         if (expected[i][k] > -80) expect(gainAt(band, hz)).toBeCloseTo(expected[i][k], 2);
       }),
@@ -115,7 +115,7 @@ print(json.dumps([[float(20 * np.log10(max(v, 1e-9))) for v in band] for band in
 
 test('in linear phase every band is symmetric in time', () => {
   const crossovers = crossoversAt([300, 4000], 'linear');
-  const bands = responses(crossovers);
+  const bands = impulses(crossovers);
   const centre = bands[2].reduce((best, x, i) => (Math.abs(x) > Math.abs(bands[2][best]) ? i : best), 0);
   for (const band of bands)
     for (let lag = 1; lag < 4000; lag++) expect(Math.abs(band[centre + lag] - band[centre - lag])).toBeLessThan(1e-12);

@@ -1,7 +1,7 @@
 import { QUANTUM } from '../../kernels/layout';
 import { DelayLine } from '../delay-line';
 import type { StageContext } from '../definition';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { BandSplitter, makeBands, PAIRS_BYTES } from './band-splitter';
 import type { Crossovers } from './crossovers';
 import { LinearBandSplitter } from './linear-band-splitter';
@@ -78,14 +78,14 @@ export class BandwiseProcessor<Settings, Work extends BandWork<Settings>> {
   readonly latency: number;
   private readonly linear: LinearBandSplitter | null;
   private readonly shared: number[] | null;
-  private readonly units: Exchange<Bandwise<Settings>, BandUnit<Settings, Work>>;
+  private readonly units: Handover<Bandwise<Settings>, BandUnit<Settings, Work>>;
 
   constructor(context: StageContext, makeWork: () => Work, settings: Settings) {
     const { crossovers } = context;
     this.linear = crossovers.phase === 'linear' ? new LinearBandSplitter(context, crossovers) : null;
     this.shared = this.linear ? makeBands(context) : null;
     const unit = () => new BandUnit<Settings, Work>(context, makeWork(), this.shared);
-    this.units = new Exchange(context, unit(), unit(), { settings, crossovers });
+    this.units = new Handover(context, unit(), unit(), { settings, crossovers });
     this.latency = (this.linear?.latency ?? 0) + (this.units.heard.work.latency ?? 0);
   }
 

@@ -1,11 +1,9 @@
 import { z } from 'zod';
-import { describe, quantity } from '../definition';
-import { equalizerBand, type EqualizerBand } from '../equalizer/settings';
+import { choice, describe, quantity } from '../setting';
 
 export const MAX_CROSSOVERS = 4;
 export const MAX_BAND_COUNT = MAX_CROSSOVERS + 1;
-export const CROSSOVER_PHASES = ['minimum', 'linear'] as const;
-/** Crossovers stand at least this far apart, as a ratio of frequencies: a third of an octave. */
+/** Crossovers are at least this far apart, as a ratio of frequencies: a third of an octave. */
 export const CLOSEST = 2 ** (1 / 3);
 
 export const crossoverFrequency = quantity({
@@ -16,7 +14,7 @@ export const crossoverFrequency = quantity({
   step: 1,
   default: 1000,
   scale: 'logarithmic',
-  help: 'Where one band ends and the next begins: both are 6 dB down here, at 24 dB per octave, and their sum is flat. Every stage that works by bands uses the same crossovers, so that the low band means one thing.',
+  help: 'Where one band ends and the next begins: both are 6 dB down here, at 24 dB/octave, and their sum is flat. Every stage that works by bands uses the same crossovers, so “the low band” means one thing.',
 });
 
 export const crossoversSchema = z
@@ -26,11 +24,19 @@ export const crossoversSchema = z
       .min(1, 'There must be at least one crossover.')
       .max(MAX_CROSSOVERS, `There are at most ${MAX_CROSSOVERS} crossovers.`)
       .default([160, 2500]),
-    phase: z.enum(CROSSOVER_PHASES).default('minimum'),
+    phase: choice({
+      title: 'Crossover phase',
+      help: 'For all stages that work by bands. Minimum suits nearly everything: the bands shift together and sum flat. Linear shifts nothing: good for a mix with sharp low hits; costs latency in each of these stages and a faint ring before hits.',
+      options: [
+        { value: 'minimum', title: 'Minimum' },
+        { value: 'linear', title: 'Linear' },
+      ],
+      default: 'minimum',
+    }),
   })
   .refine(
     ({ frequenciesHz }) => frequenciesHz.every((hz, i) => i === 0 || hz >= frequenciesHz[i - 1] * CLOSEST * 0.999),
-    'Crossovers must rise and stand at least a third of an octave apart.',
+    'Crossovers must rise and be at least a third of an octave apart.',
   );
 
 /** The frequencies at which a lane is split into bands, for every stage that works by bands. */
@@ -38,7 +44,7 @@ export type Crossovers = z.infer<typeof crossoversSchema>;
 
 export const DEFAULT_CROSSOVERS: Crossovers = crossoversSchema.parse({});
 
-/** The same with one crossover moved, as far as its neighbours and the range allow. */
+/** The crossovers with one moved as far as its neighbours and the range allow. */
 export function withCrossoverAt(crossovers: Crossovers, index: number, frequencyHz: number): Crossovers {
   const { frequenciesHz } = crossovers;
   const { min, max } = describe(crossoverFrequency);
@@ -46,17 +52,6 @@ export function withCrossoverAt(crossovers: Crossovers, index: number, frequency
   const most = index < frequenciesHz.length - 1 ? Math.floor(frequenciesHz[index + 1] / CLOSEST) : max;
   const held = Math.round(Math.max(least, Math.min(most, frequencyHz)));
   return { ...crossovers, frequenciesHz: frequenciesHz.map((hz, i) => (i === index ? held : hz)) };
-}
-
-/** Bands of an equalizer that let only one band of the lane pass, with the slopes of its crossovers: Butterworth twice. */
-export function bandRegion(crossovers: Crossovers, band: number): EqualizerBand[] {
-  const [from, to] = bandEdges(crossovers, band);
-  const pass = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
-    equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 });
-  return [
-    ...(from > 0 ? [pass('highPass', from), pass('highPass', from)] : []),
-    ...(to < Infinity ? [pass('lowPass', to), pass('lowPass', to)] : []),
-  ];
 }
 
 /** Edges of a band in Hz; 0 and infinity at the ends. */

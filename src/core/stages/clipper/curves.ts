@@ -1,3 +1,5 @@
+import type { Option } from '../setting';
+
 /** Curves of the clipper, in the order of the kernel. */
 export const CLIP_CURVES = ['hard', 'round', 'smooth', 'firm', 'bowed', 'long'] as const;
 export type ClipCurve = (typeof CLIP_CURVES)[number];
@@ -22,23 +24,36 @@ export function clipped(curve: ClipCurve, x: number, ceiling: number, knee: numb
   return Math.sign(x) * (Math.min(size, start) + knee * KNEES[curve](Math.max(0, size - start) / knee));
 }
 
-export const CLIP_CURVE_TITLES: Record<ClipCurve, string> = {
-  hard: 'Hard',
-  round: 'Round',
-  smooth: 'Smooth',
-  firm: 'Firm',
-  bowed: 'Bowed',
-  long: 'Long',
-};
-
-/** What each curve is good for, and what it costs. */
-export const CLIP_CURVE_HELP: Record<ClipCurve, string> = {
-  hard: 'Cuts straight off. Good for peaks of microseconds, and nothing below the ceiling is touched; costs a rattle on anything that stays there longer.',
-  round: 'A parabola into the ceiling. Good for drums with a little body; costs a dB or so below the ceiling.',
-  smooth:
-    'Begins and arrives without a corner. Good for dense mixes, since its harmonics fall off fastest; costs loudness, since it begins early.',
-  firm: 'Nearly straight, then level. Good for loud choruses; costs harmonics in the upper middle.',
-  bowed:
-    'Never quite arrives, so that loud peaks still differ. Good for keeping a trace of the hit; costs peaks that stay a little apart from the ceiling.',
-  long: 'The longest bend. Good for softening a sharp master all over; costs clarity, since it works far below the ceiling.',
-};
+/** What each curve is called, what it is good for, and what it costs. */
+export const CLIP_CURVE_OPTIONS: readonly Option<ClipCurve>[] = [
+  {
+    value: 'hard',
+    title: 'Hard',
+    help: 'Cuts straight off. Good for peaks of microseconds, and nothing below the ceiling is touched; rattles on anything that stays there longer.',
+  },
+  {
+    value: 'round',
+    title: 'Round',
+    help: 'A parabola into the ceiling. Good for drums with a little body; costs a dB or so below the ceiling.',
+  },
+  {
+    value: 'smooth',
+    title: 'Smooth',
+    help: 'Bends in and out without a corner. Good for dense mixes, since its harmonics fall off fastest; costs loudness, since it starts early.',
+  },
+  {
+    value: 'firm',
+    title: 'Firm',
+    help: 'Nearly straight, then flat. Good for loud choruses; costs harmonics in the upper mids.',
+  },
+  {
+    value: 'bowed',
+    title: 'Bowed',
+    help: 'Never quite gets there, so loud peaks still differ. Good for keeping a trace of the hit; peaks stay a little below the ceiling.',
+  },
+  {
+    value: 'long',
+    title: 'Long',
+    help: 'The longest bend. Good for softening a sharp master all over; costs clarity, since it works far below the ceiling.',
+  },
+];

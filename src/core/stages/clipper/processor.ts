@@ -4,7 +4,7 @@ import { amplitude, decibels } from '../../signal/decibels';
 import { linearHalfBand } from '../../signal/half-band';
 import { DelayLine } from '../delay-line';
 import type { StageContext, StageProcessor } from '../definition';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { GainRamp } from '../gain-ramp';
 import { PeakLimiter, type PeakLimiterDesign } from '../limiter/peak-limiter';
 import { Oversampler, type OversampledWork, type OversamplingFactor, type OversamplingPhase } from '../oversampler';
@@ -22,7 +22,7 @@ function regrowthLimit({ ceilingDbfs }: ClipperSettings): PeakLimiterDesign {
     memory: null,
     detection: 'true4',
     link: 1,
-    recoveryLink: 1,
+    rejoinMs: 0,
   };
 }
 
@@ -113,7 +113,7 @@ class LinearCut extends Cut {
   private readonly removed: [left: number, right: number];
   private readonly extremes: number;
   private readonly levels = new Float64Array(HEARD);
-  private readonly bends = new Float64Array(HEARD);
+  private readonly distortions = new Float64Array(HEARD);
   private count = 0;
   /** Whether the grain before was brought up, and grains for which what was cut still rings. */
   private risen = false;
@@ -161,12 +161,12 @@ class LinearCut extends Cut {
     run.extremes(left, right, GRAIN, this.extremes);
     const at = this.count++ % HEARD;
     this.levels[at] = f64[this.extremes >> 3];
-    this.bends[at] = f64[(this.extremes >> 3) + 1];
+    this.distortions[at] = f64[(this.extremes >> 3) + 1];
     let level = 0;
     let bend = 0;
     for (let i = 0; i < HEARD; i++) {
       if (this.levels[i] > level) level = this.levels[i];
-      if (this.bends[i] > bend) bend = this.bends[i];
+      if (this.distortions[i] > bend) bend = this.distortions[i];
     }
     return level * ON_LEVEL + bend * ON_BEND > this.start;
   }
@@ -184,7 +184,7 @@ export class ClipperProcessor implements StageProcessor<ClipperSettings> {
   private readonly factor: OversamplingFactor;
   private readonly phase: OversamplingPhase;
   private readonly inputGain: GainRamp;
-  private readonly cut: Exchange<ClipperSettings, Cut>;
+  private readonly cut: Handover<ClipperSettings, Cut>;
   private readonly regrowth: PeakLimiter | null;
   private readonly outputGain: GainRamp;
 
@@ -192,15 +192,15 @@ export class ClipperProcessor implements StageProcessor<ClipperSettings> {
     private readonly context: StageContext,
     settings: ClipperSettings,
   ) {
-    const { kernels, sampleRate, purpose } = context;
+    const { kernels, sampleRate, use } = context;
     const ramp = (db: number) =>
       new GainRamp(kernels, amplitude(db), amplitude(db), Math.round(RAMP_SECONDS * sampleRate));
-    this.factor = settings.oversampling[purpose];
+    this.factor = settings.oversampling[use];
     this.phase = settings.oversampling.phase;
     this.inputGain = ramp(settings.inputGainDb);
     const cut = () =>
       this.phase === 'linear' ? new LinearCut(context, this.factor) : new Cut(context, this.factor, this.phase);
-    this.cut = new Exchange(context, cut(), cut(), settings);
+    this.cut = new Handover(context, cut(), cut(), settings);
     this.regrowth = settings.truePeaks ? new PeakLimiter(context, regrowthLimit(settings)) : null;
     this.outputGain = ramp(outputGainDb(settings));
     this.latency = this.cut.heard.latency + (this.regrowth?.latency ?? 0);
@@ -208,7 +208,7 @@ export class ClipperProcessor implements StageProcessor<ClipperSettings> {
 
   update(settings: ClipperSettings): boolean {
     const { oversampling, truePeaks } = settings;
-    if (oversampling[this.context.purpose] !== this.factor || oversampling.phase !== this.phase) return false;
+    if (oversampling[this.context.use] !== this.factor || oversampling.phase !== this.phase) return false;
     if (truePeaks !== (this.regrowth !== null)) return false;
     const input = amplitude(settings.inputGainDb);
     const output = amplitude(outputGainDb(settings));

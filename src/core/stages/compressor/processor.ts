@@ -3,7 +3,7 @@ import { PAIRS_BYTES } from '../bands/band-splitter';
 import { DelayLine } from '../delay-line';
 import type { StageContext, StageProcessor } from '../definition';
 import { Dynamics } from '../dynamics';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { compressorDesign } from './design';
 import type { CompressorSettings } from './settings';
 
@@ -65,7 +65,7 @@ class Compressor implements Unit<CompressorSettings> {
 /** Compression of the whole programme, in the manner of one of four circuits. */
 export class CompressorProcessor implements StageProcessor<CompressorSettings> {
   readonly latency: number;
-  private readonly compressors: Exchange<CompressorSettings, Compressor>;
+  private readonly compressors: Handover<CompressorSettings, Compressor>;
 
   constructor(
     private readonly context: StageContext,
@@ -73,7 +73,7 @@ export class CompressorProcessor implements StageProcessor<CompressorSettings> {
   ) {
     this.latency = lookAheadFrames(settings, context.sampleRate);
     const compressor = () => new Compressor(context, this.latency);
-    this.compressors = new Exchange(context, compressor(), compressor(), settings);
+    this.compressors = new Handover(context, compressor(), compressor(), settings);
   }
 
   update(settings: CompressorSettings): boolean {

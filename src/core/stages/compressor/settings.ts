@@ -1,22 +1,50 @@
 import { z } from 'zod';
-import { quantity } from '../definition';
-
-/** What sets the behaviour, by the circuits that the trade names it after. */
-export const CIRCUITS = ['vca', 'fet', 'opto', 'variableMu'] as const;
-export type Circuit = (typeof CIRCUITS)[number];
-
-/** What the compressor listens to and works on; `midSide` treats mid and side as a pair. */
-export const OPERATIONS = ['stereo', 'midSide', 'mid', 'side'] as const;
-export const DETECTORS = ['peak', 'rms'] as const;
+import { choice, quantity, toggle } from '../setting';
 
 /** From this ratio on nothing passes the threshold. */
 export const LIMITING_RATIO = 100;
-/** The side-chain's high-pass is off at this frequency in Hz. */
+/** The side-chain high-pass is off at this frequency in Hz. */
 export const SIDE_CHAIN_OPEN_HZ = 20;
 
 export const compressorSettings = z.strictObject({
-  circuit: z.enum(CIRCUITS).default('vca'),
-  operation: z.enum(OPERATIONS).default('stereo'),
+  circuit: choice({
+    title: 'Circuit',
+    help: 'How the compressor reacts, named after the circuits the trade knows it from.',
+    options: [
+      {
+        value: 'vca',
+        title: 'VCA, feed-forward',
+        help: 'Feed-forward: it hears the input and does what the curve says. Good for anything, and clean; costs nothing but character.',
+      },
+      {
+        value: 'fet',
+        title: 'FET, feedback',
+        help: 'Feedback: it hears its own output, so its times get faster with the ratio, and it adds odd harmonics while it works. Good for drums and edge; costs clarity and, when set fast, the bass.',
+      },
+      {
+        value: 'opto',
+        title: 'Opto, two-stage release',
+        help: 'Releases in two stages: half quickly, the rest ten times slower, and it remembers anything longer than 0.3 s. Good for voices and smooth levelling; slow to recover after a long loud passage.',
+      },
+      {
+        value: 'variableMu',
+        title: 'Variable mu, growing ratio',
+        help: 'The ratio grows from 1 with the level above the threshold, across the knee. Good for glue you do not hear working; costs grip on peaks.',
+      },
+    ],
+    default: 'vca',
+  }),
+  operation: choice({
+    title: 'Works on',
+    help: 'Left and right, mid and side as a pair, or one of them. Mid only holds voice, kick and bass and leaves the width alone.',
+    options: [
+      { value: 'stereo', title: 'Left and right' },
+      { value: 'midSide', title: 'Mid and side' },
+      { value: 'mid', title: 'Mid only' },
+      { value: 'side', title: 'Side only' },
+    ],
+    default: 'stereo',
+  }),
   thresholdDbfs: quantity({
     title: 'Threshold',
     unit: 'dBFS',
@@ -24,7 +52,7 @@ export const compressorSettings = z.strictObject({
     max: 0,
     step: 0.1,
     default: 0,
-    help: 'What is louder is turned down. Lower it until the loudest passage shows 1 to 2 dB of gain reduction: a finished mix rarely wants more than 3.',
+    help: 'Anything louder is turned down. Lower it until the loudest passage shows 1 to 2 dB of gain reduction: a finished mix rarely wants more than 3.',
   }),
   ratio: quantity({
     title: 'Ratio',
@@ -34,7 +62,7 @@ export const compressorSettings = z.strictObject({
     step: 0.05,
     default: 2,
     scale: 'logarithmic',
-    help: 'How many dB more must go in for one more to come out above the threshold. 1.5 to 3 holds a mix together; 10 and more limits; 100 lets nothing pass.',
+    help: 'How many dB of input above the threshold give one dB of output. 1.5 to 3 glues a mix; 10 and more limits; 100 lets nothing through.',
   }),
   kneeDb: quantity({
     title: 'Knee',
@@ -43,7 +71,7 @@ export const compressorSettings = z.strictObject({
     max: 24,
     step: 0.5,
     default: 6,
-    help: 'Width of the bend around the threshold. Wide is unobtrusive and begins early; none is definite. With variable mu, the dB above the threshold in which the ratio grows to most of its value.',
+    help: 'Width of the bend around the threshold. Wide is unobtrusive and starts early; none is decisive. With variable mu, the dB above the threshold over which most of the ratio builds up.',
   }),
   attackMs: quantity({
     title: 'Attack',
@@ -53,7 +81,7 @@ export const compressorSettings = z.strictObject({
     step: 0.01,
     default: 30,
     scale: 'logarithmic',
-    help: 'Time to 63 % of a reduction. Longer lets the transient through: punch. Short with a slow release: cohesion, at the cost of punch; very short distorts the bass. The level is looked at every four samples, so below 0.1 ms the gain is there within those four.',
+    help: 'Time to 63 % of a reduction. Longer lets the transient through: punch. Short with a slow release gives glue and costs punch; very short distorts the bass. The level is read every four samples, so below 0.1 ms the gain arrives within those four.',
   }),
   onsetPercent: quantity({
     title: 'Onset',
@@ -62,7 +90,7 @@ export const compressorSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 0,
-    help: 'Shape of the attack, with the same time to 63 %. Below 0 it begins gently and lets the transient through; above 0 up to 45 % of the reduction comes at once and catches it, at the cost of edge; the release then begins later, by up to two and a half attack times.',
+    help: 'Shape of the attack at the same 63 % time. Below 0 it starts gently and lets the transient through; above 0 up to 45 % of the reduction comes at once and catches it, at the cost of edge, and the release starts later by up to two and a half attack times.',
   }),
   releaseMs: quantity({
     title: 'Release',
@@ -72,9 +100,13 @@ export const compressorSettings = z.strictObject({
     step: 1,
     default: 200,
     scale: 'logarithmic',
-    help: 'Time to 63 % of the way back. Too short pumps and distorts the bass, too long keeps the quiet passage down that follows a loud one. With automatic release, the longest that it takes.',
+    help: 'Time to 63 % of the way back. Too short pumps and distorts the bass; too long keeps a quiet passage down after a loud one. With auto release, the longest it takes.',
   }),
-  autoRelease: z.boolean().default(false),
+  autoRelease: toggle({
+    title: 'Auto release',
+    help: 'Follows the crest factor: fast after short peaks, slow in dense passages. Good for a full mix; costs a fixed rhythm.',
+    default: false,
+  }),
   rangeDb: quantity({
     title: 'Range',
     unit: 'dB',
@@ -82,7 +114,7 @@ export const compressorSettings = z.strictObject({
     max: 48,
     step: 0.5,
     default: 48,
-    help: 'The most that the gain falls. A small range keeps an accident from pulling everything down.',
+    help: 'The most gain reduction allowed. A small range stops one accident from pulling everything down.',
   }),
   lookAheadMs: quantity({
     title: 'Look-ahead',
@@ -91,27 +123,35 @@ export const compressorSettings = z.strictObject({
     max: 10,
     step: 0.1,
     default: 0,
-    help: 'How early the gain begins to fall before what causes it. Good for catching hits with a calm attack; costs as much latency, and punch.',
+    help: 'How early the gain starts to fall before the peak that causes it. Catches hits with a gentle attack; costs as much latency, and punch.',
   }),
-  detector: z.enum(DETECTORS).default('peak'),
+  detector: choice({
+    title: 'Detector',
+    help: 'Peak catches single hits; RMS follows loudness and works more evenly. A tone reads the same on both.',
+    options: [
+      { value: 'peak', title: 'Peak' },
+      { value: 'rms', title: 'RMS, 10 ms' },
+    ],
+    default: 'peak',
+  }),
   sideChainHighPassHz: quantity({
-    title: 'Key high-pass',
+    title: 'Side-chain high-pass',
     unit: 'Hz',
     min: SIDE_CHAIN_OPEN_HZ,
     max: 500,
     step: 1,
     default: SIDE_CHAIN_OPEN_HZ,
     scale: 'logarithmic',
-    help: 'Takes the bass out of what the compressor listens to, at 12 dB per octave, so that the kick does not pump everything. 20 Hz is off.',
+    help: 'Takes the bass out of what the detector hears, at 12 dB/octave, so the kick does not pump the mix. 20 Hz is off.',
   }),
   sideChainTiltDb: quantity({
-    title: 'Key tilt',
+    title: 'Side-chain tilt',
     unit: 'dB',
     min: -6,
     max: 6,
     step: 0.1,
     default: 0,
-    help: 'Above 0 the compressor listens more to what lies above 1 kHz and less to what lies below; below 0 the other way.',
+    help: 'Above 0 the detector hears more above 1 kHz and less below; below 0 the other way round.',
   }),
   linkPercent: quantity({
     title: 'Stereo link',
@@ -120,7 +160,7 @@ export const compressorSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 100,
-    help: '100 %: both sides move by the louder one, and the image stands still. Less lets a side that is quiet stay as it is; costs steadiness of the image.',
+    help: '100 %: both channels follow the louder one, and the image stays put. Less leaves a quiet channel alone; costs a steady image.',
   }),
   mixPercent: quantity({
     title: 'Dry/wet',
@@ -129,7 +169,7 @@ export const compressorSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 100,
-    help: 'Share of the compressed sound. Heavy compression mixed in low lifts what is quiet and leaves the transients alone.',
+    help: 'Share of the compressed sound. A little heavy compression mixed in lifts quiet detail and leaves the transients alone.',
   }),
   makeupDb: quantity({
     title: 'Makeup',
@@ -138,9 +178,13 @@ export const compressorSettings = z.strictObject({
     max: 24,
     step: 0.1,
     default: 0,
-    help: 'Gain behind the compressor. Matched, it is set by measurement after each full pass, so that the stage is as loud out as in and more compression is not simply louder.',
+    help: 'Gain after the compressor. With auto makeup it is set from the measured loudness, so more compression is not simply louder.',
   }),
-  makeupMatched: z.boolean().default(false),
+  makeupMatched: toggle({
+    title: 'Auto makeup',
+    help: 'Sets the makeup after each measurement so that the output is as loud as the input: you hear compression, not level.',
+    default: false,
+  }),
   colourPercent: quantity({
     title: 'Colour',
     unit: '%',
@@ -148,17 +192,9 @@ export const compressorSettings = z.strictObject({
     max: 100,
     step: 1,
     default: 50,
-    help: 'Odd harmonics of the FET circuit; they grow with the gain reduction and the level. Good for edge and presence; costs clarity, and there are none without gain reduction.',
+    help: 'Odd harmonics of the FET circuit; they grow with the gain reduction and the level. Good for edge and presence; costs clarity. Without gain reduction there are none.',
   }),
 });
 
 export type CompressorSettings = z.infer<typeof compressorSettings>;
-
-/** What each circuit is good for, and what it costs. */
-export const CIRCUIT_HELP: Record<Circuit, string> = {
-  vca: 'Feed-forward: it hears what comes in and does what the curve says. Good for anything, and clean; costs nothing but character.',
-  fet: 'Feedback: it hears what comes out, so its times are as many times quicker as the ratio, and it adds odd harmonics while it works. Good for drums and edge; costs clarity and, when set fast, the bass.',
-  opto: 'Lets go in two stages: half of what it remembers quickly, the rest ten times slower, and it remembers what lasts longer than 0.3 s. Good for voices and smooth levelling; costs quick recovery after a long loud passage.',
-  variableMu:
-    'The ratio grows from 1 with the level above the threshold, over the knee. Good for holding a mix together without being heard; costs grip on peaks.',
-};
+export type Circuit = CompressorSettings['circuit'];

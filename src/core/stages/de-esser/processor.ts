@@ -1,5 +1,5 @@
 import type { StageContext, StageProcessor } from '../definition';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { MovingBand } from '../moving-band';
 import { deEsserDesign } from './design';
 import type { DeEsserSettings } from './settings';
@@ -37,10 +37,10 @@ class SibilantBand implements Unit<DeEsserSettings> {
 /** Turns sibilants down when they come too close to the level of everything. */
 export class DeEsserProcessor implements StageProcessor<DeEsserSettings> {
   readonly latency = 0;
-  private readonly bands: Exchange<DeEsserSettings, SibilantBand>;
+  private readonly bands: Handover<DeEsserSettings, SibilantBand>;
 
   constructor(context: StageContext, settings: DeEsserSettings) {
-    this.bands = new Exchange(context, new SibilantBand(context), new SibilantBand(context), settings);
+    this.bands = new Handover(context, new SibilantBand(context), new SibilantBand(context), settings);
   }
 
   update(settings: DeEsserSettings): boolean {

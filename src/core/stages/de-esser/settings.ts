@@ -1,16 +1,35 @@
 import { z } from 'zod';
-import { quantity } from '../definition';
-
-/** What counts as sibilant: a region around the frequency, or everything above it. */
-export const DETECTIONS = ['around', 'above'] as const;
-/** Whether only the region is turned down, or everything. */
-export const REDUCTIONS = ['split', 'wide'] as const;
-export const DE_ESSER_PARTS = ['stereo', 'mid', 'side'] as const;
+import { choice, quantity } from '../setting';
 
 export const deEsserSettings = z.strictObject({
-  part: z.enum(DE_ESSER_PARTS).default('stereo'),
-  detection: z.enum(DETECTIONS).default('around'),
-  reduction: z.enum(REDUCTIONS).default('split'),
+  part: choice({
+    title: 'Works on',
+    help: 'Vocals sit mostly in the mid: work there and the cymbals and guitars at the sides keep their brightness.',
+    options: [
+      { value: 'stereo', title: 'Left and right' },
+      { value: 'mid', title: 'Mid only' },
+      { value: 'side', title: 'Side only' },
+    ],
+    default: 'stereo',
+  }),
+  detection: choice({
+    title: 'Detects',
+    help: 'Around the frequency for one voice with one kind of s; above it for breath, hiss and cymbals together.',
+    options: [
+      { value: 'around', title: 'Around the frequency' },
+      { value: 'above', title: 'Above the frequency' },
+    ],
+    default: 'around',
+  }),
+  reduction: choice({
+    title: 'Reduces',
+    help: 'The band only leaves the rest of the mix under an s alone. The full range suits a solo voice: the s keeps its tone.',
+    options: [
+      { value: 'split', title: 'The band only' },
+      { value: 'wide', title: 'The full range' },
+    ],
+    default: 'split',
+  }),
   frequencyHz: quantity({
     title: 'Frequency',
     unit: 'Hz',
@@ -19,7 +38,7 @@ export const deEsserSettings = z.strictObject({
     step: 10,
     default: 6800,
     scale: 'logarithmic',
-    help: 'Where the sibilants lie: listen to the region and move until they are loudest. 5 to 8 kHz for most voices; cymbals lie higher.',
+    help: 'Where the sibilance is: solo the band and move this until it is loudest. 5 to 8 kHz for most voices; cymbals are higher.',
   }),
   q: quantity({
     title: 'Q',
@@ -29,7 +48,7 @@ export const deEsserSettings = z.strictObject({
     step: 0.05,
     default: 1.4,
     scale: 'logarithmic',
-    help: 'How narrow the region is around its frequency. Narrow leaves the cymbals alone; wide takes in every kind of s.',
+    help: 'How narrow the band is. Narrow leaves the cymbals alone; wide catches every kind of s.',
   }),
   thresholdDb: quantity({
     title: 'Threshold',
@@ -38,7 +57,7 @@ export const deEsserSettings = z.strictObject({
     max: 0,
     step: 0.1,
     default: 0,
-    help: 'The region is turned down when it comes closer than this to the level of everything: what is loud or quiet as a whole makes no difference, so one setting serves the whole song. Lower it until the sibilants move it and the vowels do not.',
+    help: 'Reduces when the band comes closer than this to the overall level. It is relative, so one setting works for quiet verses and loud choruses. Lower it until the sibilants trigger it and the vowels do not.',
   }),
   rangeDb: quantity({
     title: 'Range',
@@ -47,7 +66,7 @@ export const deEsserSettings = z.strictObject({
     max: 18,
     step: 0.1,
     default: 4,
-    help: 'The most that is taken. 2 to 4 dB calm an s; more makes the singer lisp.',
+    help: 'The most it takes off. 2 to 4 dB tames an s; more makes the singer lisp.',
   }),
   attackMs: quantity({
     title: 'Attack',
@@ -57,7 +76,7 @@ export const deEsserSettings = z.strictObject({
     step: 0.1,
     default: 2,
     scale: 'logarithmic',
-    help: 'Time to 63 % of a reduction. Short catches the beginning of an s; too short bites the consonants off.',
+    help: 'Time to 63 % of a reduction. Short catches the start of an s; too short eats consonants.',
   }),
   releaseMs: quantity({
     title: 'Release',
@@ -67,9 +86,9 @@ export const deEsserSettings = z.strictObject({
     step: 1,
     default: 60,
     scale: 'logarithmic',
-    help: 'Time to 63 % of the way back. An s lasts about 100 ms: much longer dulls the vowel behind it.',
+    help: 'Time to 63 % of the way back. An s lasts about 100 ms: much longer dulls the vowel after it.',
   }),
 });
 
-/** Where sibilants are looked for, and how they are turned down. */
+/** Where to look for sibilants, and how to turn them down. */
 export type DeEsserSettings = z.infer<typeof deEsserSettings>;

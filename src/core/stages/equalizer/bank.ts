@@ -1,12 +1,12 @@
 import { SECTION_BYTES } from '../../kernels/layout';
 import { IDENTITY, type Biquad } from '../../signal/biquad';
 import type { StageContext } from '../definition';
-import type { Unit } from '../exchange';
+import type { Unit } from '../handover';
 import { MovingBand } from '../moving-band';
 import { clearSection, copySectionState, writeSection } from '../section';
 import { bandSections, MOST_SECTIONS } from './design';
 import { movingDesign } from './moving-design';
-import { MAX_BANDS, moves, type EqualizerBand, type EqualizerState } from './settings';
+import { effectiveBands, MAX_BANDS, moves, type EqualizerBand, type EqualizerState } from './settings';
 
 const SECTIONS = MAX_BANDS * MOST_SECTIONS;
 
@@ -81,7 +81,7 @@ export class Bank implements Unit<EqualizerState> {
   }
 
   /** Takes the bands of a state; what `before` has too goes on from where it is there. */
-  set({ bands, scalePercent }: EqualizerState, before?: Bank): void {
+  set(state: EqualizerState, before?: Bank): void {
     const { sampleRate } = this.context;
     const chains = Object.values(this.chains);
     for (const chain of chains) {
@@ -90,17 +90,17 @@ export class Bank implements Unit<EqualizerState> {
     }
     this.scales.fill(0);
     this.moving.fill(0);
-    bands.forEach((band, b) => {
+    effectiveBands(state).forEach((band, b) => {
       const sides = SIDES[band.part];
       const { first, second } = sides;
       const chain = this.chains[sides.pair];
-      if (moves(band) && scalePercent > 0) {
-        const design = movingDesign(band, sampleRate, scalePercent, sides);
+      if (moves(band)) {
+        const design = movingDesign(band, sampleRate, sides);
         this.movingBands[b].set(design, before?.moving[b] ? before.movingBands[b] : undefined);
         this.moving[b] = 1;
         chain.moving.push(b);
       } else if (!this.movingOnly) {
-        bandSections(band, sampleRate, scalePercent).forEach((section, k) =>
+        bandSections(band, sampleRate).forEach((section, k) =>
           chain.placed.push({
             index: b * MOST_SECTIONS + k,
             sides: [first ? section : IDENTITY, second ? section : IDENTITY],

@@ -1,6 +1,7 @@
 import { arithmetic } from '../../signal/arithmetic';
 import { biquadMagnitude, inverse, squaredMagnitude, type Biquad } from '../../signal/biquad';
 import { butterworthQs } from '../../signal/butterworth';
+import { decibels } from '../../signal/decibels';
 import { mappedSections } from '../../signal/frequency-map';
 import {
   matched,
@@ -24,7 +25,7 @@ import {
   tiltPrototype,
   type Prototype,
 } from '../../signal/prototype';
-import type { EqualizerBand } from './settings';
+import { FLAT_PASS_Q, type EqualizerBand } from './settings';
 
 /** Less gain than this does nothing, and would leave the design nothing to hold on to. */
 const NO_GAIN_DB = 0.0005;
@@ -94,12 +95,14 @@ interface Design {
   bends: number[];
 }
 
-function passDesign(shape: 'highPass' | 'lowPass', slopeDbPerOctave: number, radians: number): Design {
+function passDesign(shape: 'highPass' | 'lowPass', slopeDbPerOctave: number, q: number, radians: number): Design {
   const order = slopeDbPerOctave / 6;
   const high = shape === 'highPass';
-  const prototypes = butterworthQs(order).map((q) => (high ? highPassPrototype(q) : lowPassPrototype(q)));
+  const resonant = order === 2 && q !== FLAT_PASS_Q;
+  const qs = resonant ? [q] : butterworthQs(order);
+  const prototypes = qs.map((each) => (high ? highPassPrototype(each) : lowPassPrototype(each)));
   const sections = prototypes.map((prototype) => matched(prototype, radians));
-  if (order % 2 === 0) return { prototypes, sections, q: order, bends: [1] };
+  if (order % 2 === 0) return { prototypes, sections, q: resonant ? Math.max(q, order) : order, bends: [1] };
   const first = high ? matchedFirstHighPass(radians) : matchedFirstLowPass(radians);
   return {
     prototypes: [high ? FIRST_HIGH_PASS : FIRST_LOW_PASS, ...prototypes],
@@ -157,18 +160,16 @@ const MADE = new Map<string, readonly Biquad[]>();
 const MADE_MOST = 500;
 
 /**
- * Second-order sections of one band with its gain scaled; empty when it does nothing. One section a prototype where that
+ * Second-order sections of one band; empty when it does nothing. One section a prototype where that
  * follows the analogue curve up to 20 kHz within 0.05 dB; closer to the Nyquist frequency three, which always do. What lies
  * below `silent`, a squared magnitude, may be off.
  */
 export function bandSections(
-  { shape, on, q, slopeDbPerOctave, frequencyHz, ...band }: EqualizerBand,
+  { shape, on, q, slopeDbPerOctave, frequencyHz, gainDb }: EqualizerBand,
   sampleRate: number,
-  scalePercent = 100,
   silent = SILENT,
 ): readonly Biquad[] {
   if (!on) return [];
-  const gainDb = (band.gainDb * scalePercent) / 100;
   const key = [shape, q, slopeDbPerOctave, frequencyHz, gainDb, sampleRate, silent].join(' ');
   const known = MADE.get(key);
   if (known) return known;
@@ -190,7 +191,7 @@ function sectionsOf(
     follows(design, frequencyHz, sampleRate, silent)
       ? design.sections
       : design.prototypes.flatMap((prototype) => mappedSections(prototype, radians));
-  if (shape === 'highPass' || shape === 'lowPass') return faithful(passDesign(shape, slopeDbPerOctave, radians));
+  if (shape === 'highPass' || shape === 'lowPass') return faithful(passDesign(shape, slopeDbPerOctave, q, radians));
   if (shape === 'bandPass') {
     const prototype = bandPassPrototype(q);
     return faithful({ prototypes: [prototype], sections: [matched(prototype, radians)], q, bends: [1] });
@@ -203,16 +204,14 @@ function sectionsOf(
   return design.gainDb > 0 === gainDb > 0 ? sections : sections.map(inverse);
 }
 
+/** Lowest gain that is drawn, in dB. */
+const LOWEST_DB = -200;
+
 /** Gain in dB of a set of sections at a frequency in Hz, for drawing. */
 export function sectionsGainDb(sections: readonly Biquad[], frequencyHz: number, sampleRate: number): number {
   const radians = Math.min((2 * Math.PI * frequencyHz) / sampleRate, Math.PI);
-  return (
-    20 *
-    Math.log10(
-      Math.max(
-        1e-10,
-        sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1),
-      ),
-    )
+  return Math.max(
+    LOWEST_DB,
+    decibels(sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1)),
   );
 }

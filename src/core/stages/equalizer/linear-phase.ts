@@ -5,7 +5,7 @@ import { BLOCK_FRAMES, Convolver } from '../convolver';
 import type { StageContext } from '../definition';
 import { ZeroPhaseDesign } from '../zero-phase';
 import { bandSections } from './design';
-import { moves, type EqualizerBand, type EqualizerState } from './settings';
+import { effectiveBands, moves, type EqualizerBand, type EqualizerState } from './settings';
 
 /** Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves. */
 const RESPONSE_SECONDS = 0.34;
@@ -44,8 +44,8 @@ const WORKS_ON: Record<EqualizerBand['part'], readonly Part[]> = {
   side: ['side'],
 };
 
-function stillBands({ bands }: EqualizerState): EqualizerBand[] {
-  return bands.filter((band) => !moves(band));
+function stillBands(state: EqualizerState): EqualizerBand[] {
+  return effectiveBands(state).filter((band) => !moves(band));
 }
 
 /**
@@ -99,7 +99,7 @@ export class LinearPhaseFilter {
   }
 
   private keyOf(state: EqualizerState): string {
-    return JSON.stringify([this.context.sampleRate, state.scalePercent, stillBands(state)]);
+    return JSON.stringify([this.context.sampleRate, stillBands(state)]);
   }
 
   private restore({ direct, conjugate }: Design): void {
@@ -117,13 +117,12 @@ export class LinearPhaseFilter {
 
   /** The design in pieces that are short beside a quantum. */
   private plan(state: EqualizerState): (() => void)[] {
-    const { scalePercent } = state;
     const still = stillBands(state);
     const { sampleRate } = this.context;
     this.crossed = still.some(({ on, part }) => on && part !== 'stereo');
     const steps: (() => void)[] = [() => EVERY.forEach((part) => this.magnitudes[part].fill(1))];
     for (const band of still)
-      for (const section of bandSections(band, sampleRate, scalePercent))
+      for (const section of bandSections(band, sampleRate))
         for (const part of WORKS_ON[band.part]) steps.push(() => this.multiply(part, section));
     const parts = this.crossed ? (['direct', 'conjugate'] as const) : (['direct'] as const);
     for (const part of parts) {

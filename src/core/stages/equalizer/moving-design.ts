@@ -1,17 +1,14 @@
 import type { Biquad } from '../../signal/biquad';
 import type { MovingBandDesign } from '../moving-band';
 import { bandSections } from './design';
-import type { BandDynamics, EqualizerBand } from './settings';
-
-/** Q of what a shelf listens to: Butterworth. */
-const SHELF_DETECTOR_Q = Math.SQRT1_2;
+import { FLAT_PASS_Q, type BandDynamics, type EqualizerBand } from './settings';
 
 /** What of the signal decides how far a band moves: what a bell works on, or all beyond a shelf's midpoint. */
 function detectorBand({ shape, frequencyHz, q }: EqualizerBand): Pick<EqualizerBand, 'shape' | 'q'> & {
   frequencyHz: number;
 } {
-  if (shape === 'lowShelf') return { shape: 'lowPass', frequencyHz, q: SHELF_DETECTOR_Q };
-  if (shape === 'highShelf') return { shape: 'highPass', frequencyHz, q: SHELF_DETECTOR_Q };
+  if (shape === 'lowShelf') return { shape: 'lowPass', frequencyHz, q: FLAT_PASS_Q };
+  if (shape === 'highShelf') return { shape: 'highPass', frequencyHz, q: FLAT_PASS_Q };
   return { shape: 'bandPass', frequencyHz, q };
 }
 
@@ -21,19 +18,17 @@ const UNDECISIVE = 0.01;
 /** Sections of what moves a band, at a sample rate in Hz. */
 export function detectorSections(band: EqualizerBand, sampleRate: number): readonly Biquad[] {
   const listening = { ...band, ...detectorBand(band), dynamics: null, slopeDbPerOctave: 12 as const };
-  return bandSections(listening, sampleRate, 100, UNDECISIVE);
+  return bandSections(listening, sampleRate, UNDECISIVE);
 }
 
 /** A band of an equalizer that moves; `first` and `second` say which sides of its pair it works on. */
 export function movingDesign(
   band: EqualizerBand & { dynamics: BandDynamics },
   sampleRate: number,
-  scalePercent: number,
   { first, second }: { first: boolean; second: boolean },
 ): MovingBandDesign {
-  const { thresholdDbfs, attackMs, releaseMs } = band.dynamics;
-  const rangeDb = (band.dynamics.rangeDb * scalePercent) / 100;
-  const baseDb = (band.gainDb * scalePercent) / 100;
+  const { thresholdDbfs, rangeDb, attackMs, releaseMs } = band.dynamics;
+  const baseDb = band.gainDb;
   const at = (gainDb: number) => bandSections({ ...band, dynamics: null, gainDb }, sampleRate);
   return {
     base: at(baseDb),

@@ -1,5 +1,5 @@
 import type { StageContext, StageProcessor } from '../definition';
-import { Exchange } from '../exchange';
+import { Handover } from '../handover';
 import { Bank } from './bank';
 import { LinearPhaseFilter } from './linear-phase';
 import type { EqualizerSettings } from './settings';
@@ -11,14 +11,14 @@ import type { EqualizerSettings } from './settings';
 export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
   readonly latency: number;
   private readonly linear: LinearPhaseFilter | null;
-  private readonly banks: Exchange<EqualizerSettings, Bank>;
+  private readonly banks: Handover<EqualizerSettings, Bank>;
   private bands: number;
 
   constructor(context: StageContext, settings: EqualizerSettings) {
     this.linear = settings.phase === 'linear' ? new LinearPhaseFilter(context, settings) : null;
     this.latency = this.linear?.latency ?? 0;
     const bank = () => new Bank(context, this.linear !== null);
-    this.banks = new Exchange(context, bank(), bank(), settings);
+    this.banks = new Handover(context, bank(), bank(), settings);
     this.bands = settings.bands.length;
   }
 

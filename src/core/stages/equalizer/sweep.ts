@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { quantity } from '../definition';
+import { quantity } from '../setting';
 import { equalizerBand, type EqualizerBand } from './settings';
 
 /** How a hunt for what rings is heard, and what it leaves behind. */

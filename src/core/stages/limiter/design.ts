@@ -1,33 +1,36 @@
 import { amplitude } from '../../signal/decibels';
 import { PLAIN, type DynamicsDesign } from '../dynamics';
 import type { PeakLimiterDesign } from './peak-limiter';
-import type { LimiterSettings, Recovery } from './settings';
+import { NEVER_REJOIN_MS, type LimiterSettings } from './settings';
 
-/** What the recovery time is multiplied by. */
-const PACES: Record<Recovery, number> = { fast: 0.25, medium: 1, slow: 4, automatic: 0.25 };
-/** Automatic recovery remembers what lasts this long, in ms, holds this share of it back, and forgets in this many times the recovery time. */
+/**
+ * Auto recovery remembers gain reduction that lasts this long, in ms, holds back at most this share of it, and forgets in this
+ * many times the recovery time.
+ */
 const MEMORY_RISE_MS = 250;
 const MEMORY_HELD = 0.7;
-const MEMORY_FALL = 4;
+const MEMORY_FALL = 16;
 const BAND_ATTACK_MS = 0.5;
 const BAND_KNEE_DB = 3;
 
 /** What a limiter's settings mean for its gain. */
 export function peakLimiterDesign(settings: LimiterSettings): PeakLimiterDesign {
-  const { recovery, recoveryMs } = settings;
+  const { recoveryMs, autoRecoveryPercent, rejoinMs } = settings;
   return {
     ceiling: amplitude(settings.ceilingDbtp),
     lookAheadMs: settings.lookAheadMs,
-    recoveryMs: PACES[recovery] * recoveryMs,
+    recoveryMs,
     memory:
-      recovery === 'automatic' ? { held: MEMORY_HELD, riseMs: MEMORY_RISE_MS, fallMs: MEMORY_FALL * recoveryMs } : null,
+      autoRecoveryPercent > 0
+        ? { held: (MEMORY_HELD * autoRecoveryPercent) / 100, riseMs: MEMORY_RISE_MS, fallMs: MEMORY_FALL * recoveryMs }
+        : null,
     detection: settings.detection,
     link: settings.linkPercent / 100,
-    recoveryLink: settings.recoveryLinkPercent / 100,
+    rejoinMs: rejoinMs < NEVER_REJOIN_MS ? rejoinMs : Infinity,
   };
 }
 
-/** What holds each band ahead of the limiter. */
+/** What limits each band before the limiter. */
 export function bandLimit({ ceilingDbtp, preLimitDb, recoveryMs, linkPercent }: LimiterSettings): DynamicsDesign {
   return {
     ...PLAIN,

@@ -16,14 +16,15 @@ export const LIMITER_PAIR: readonly [character: NamedLimiter, safety: NamedLimit
     settings: limiterSettings.parse({
       inputGainDb: 3,
       lookAheadMs: 2,
-      recovery: 'automatic',
-      emphasis: 'medium',
+      recoveryMs: 30,
+      autoRecoveryPercent: 100,
+      emphasisDb: 2,
       detection: 'sample',
       linkPercent: 70,
     }),
   },
   {
     name: 'Safety',
-    settings: limiterSettings.parse({ lookAheadMs: 5, recovery: 'fast', detection: 'true8' }),
+    settings: limiterSettings.parse({ lookAheadMs: 5, recoveryMs: 30, detection: 'true8' }),
   },
 ];

@@ -23,9 +23,10 @@ export interface PeakLimiterDesign {
   /** What lasts is remembered; the gain first recovers only to this share of it. Null: one recovery for everything. */
   memory: { held: number; riseMs: number; fallMs: number } | null;
   detection: PeakDetection;
-  /** 0 to 1: share of the other side's reduction, of what comes at once and of what recovers. */
+  /** 0 to 1: share of the other channel's reduction. */
   link: number;
-  recoveryLink: number;
+  /** Time in which the channels come back together; 0 at once, infinite never. */
+  rejoinMs: number;
 }
 
 /**
@@ -95,12 +96,12 @@ export class PeakLimiter {
     return lowest < 1 ? -decibels(lowest) : 0;
   }
 
-  private write({ ceiling, recoveryMs, memory, detection, link, recoveryLink }: PeakLimiterDesign): void {
-    const share = (ms: number) => 1 - arithmetic().exp(-1000 / (ms * this.context.sampleRate));
+  private write({ ceiling, recoveryMs, memory, detection, link, rejoinMs }: PeakLimiterDesign): void {
+    const share = (ms: number) => (ms === 0 ? 1 : 1 - arithmetic().exp(-1000 / (ms * this.context.sampleRate)));
     this.value(layout.LIM_CEILING, ceiling);
     this.value(layout.LIM_RECOVERY, share(recoveryMs));
     this.value(layout.LIM_LINK, link);
-    this.value(layout.LIM_RECOVERY_LINK, recoveryLink);
+    this.value(layout.LIM_RECOVERY_LINK, share(rejoinMs));
     this.value(layout.LIM_HELD, memory?.held ?? 0);
     this.value(layout.LIM_MEMORY_RISE, memory ? share(memory.riseMs) : 0);
     this.value(layout.LIM_MEMORY_FALL, memory ? share(memory.fallMs) : 0);

@@ -49,7 +49,7 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
     const rampFrames = Math.round(RAMP_SECONDS * sampleRate);
     const gain = amplitude(settings.inputGainDb);
     const even = this.listeningGain(settings);
-    this.emphasis = new TransientEmphasis(context, settings.emphasis);
+    this.emphasis = new TransientEmphasis(context, settings);
     this.inputGain = new GainRamp(kernels, gain, gain, rampFrames);
     this.bands = settings.preLimited ? new BandwiseProcessor(context, () => new BandLimits(context), settings) : null;
     this.peaks = new PeakLimiter(context, peakLimiterDesign(settings));
@@ -63,7 +63,7 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
     if (this.bands && !this.bands.update(settings, crossovers)) return false;
     const gain = amplitude(settings.inputGainDb);
     const even = this.listeningGain(settings);
-    this.emphasis.set(settings.emphasis);
+    this.emphasis.set(settings);
     this.inputGain.moveTo(gain, gain);
     this.outputGain.moveTo(even, even);
     return true;
@@ -83,6 +83,6 @@ export class LimiterProcessor implements StageProcessor<LimiterSettings> {
 
   /** Takes the input gain back out while listening, and only then. */
   private listeningGain({ listenEven, inputGainDb }: LimiterSettings): number {
-    return listenEven && this.context.purpose === 'listening' ? amplitude(-inputGainDb) : 1;
+    return listenEven && this.context.use === 'listening' ? amplitude(-inputGainDb) : 1;
   }
 }

@@ -3,7 +3,7 @@ import { both, db, difference, noise, type Stereo } from '../../../../tests/supp
 import { bandSections } from '../equalizer/design';
 import { equalizerBand } from '../equalizer/settings';
 import { BLOCK_FRAMES } from '../convolver';
-import { synthesisedResponse } from './synthesis';
+import { synthesisedImpulse } from './synthesis';
 
 const RATE = 44100;
 const FRAMES = 16000;
@@ -42,7 +42,7 @@ function passed(x: Float64Array, highPassHz: number, lowPassHz: number): Float64
 
 test('is direct convolution with the response of each side, beside the untouched sound', () => {
   const response = { left: Float32Array.from(noise(9000, 0.02, 8)), right: Float32Array.from(noise(9000, 0.02, 9)) };
-  const options = { responses: new Map([['mine', response]]) };
+  const options = { impulses: new Map([['mine', response]]) };
   const settings = { ...OPEN, response: 'file', file: 'mine', preDelayMs: 20 };
   const result = aligned(signal, room(settings), RATE, 1024, options);
   for (const side of ['left', 'right'] as const) {
@@ -83,7 +83,7 @@ test.each(['studio', 'hall'] as const)(
   'the synthesised %s is a decaying room of unit energy, different on both sides',
   (name) => {
     for (const rate of [44100, 96000]) {
-      const { left, right } = synthesisedResponse(name, rate);
+      const { left, right } = synthesisedImpulse(name, rate);
       const energy = (x: Float32Array, from = 0, to = 10) =>
         x.subarray(from * rate, to * rate).reduce((sum, v) => sum + v * v, 0);
       expect(energy(left)).toBeCloseTo(1, 4);
@@ -102,7 +102,7 @@ test('plays the longest response that can be put in', () => {
   const taps = new Float32Array(10 * RATE);
   taps[0] = 1;
   taps[taps.length - 1] = 0.5;
-  const options = { responses: new Map([['long', { left: taps, right: taps }]]) };
+  const options = { impulses: new Map([['long', { left: taps, right: taps }]]) };
   const click = both(new Float64Array(11 * RATE));
   click.left[0] = 1;
   click.right[0] = 1;

@@ -1,28 +1,29 @@
 import { QUANTUM } from '../../kernels/layout';
 import { amplitude } from '../../signal/decibels';
 import { DelayLine } from '../delay-line';
-import { describe, type ImpulseResponse, type StageContext, type StageProcessor } from '../definition';
+import type { ImpulseResponse, StageContext, StageProcessor } from '../definition';
+import { describe } from '../setting';
 import { bandSections } from '../equalizer/design';
 import { equalizerBand } from '../equalizer/settings';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { LongConvolver } from './long-convolver';
 import { SectionList } from '../section-list';
 import { roomSettings, WET_OFF_DB, type RoomSettings } from './settings';
-import { synthesisedResponse } from './synthesis';
+import { synthesisedImpulse } from './synthesis';
 
 /** A high-pass and a low-pass of the 2nd order, each of up to three sections. */
 const SECTIONS = 6;
 
 /** The impulse response that the settings name. Throws an Error with a sentence when it is not there. */
-export function roomResponse(
-  { response, file }: RoomSettings,
+export function roomImpulse(
+  { impulse, file }: RoomSettings,
   sampleRate: number,
-  responses: ReadonlyMap<string, ImpulseResponse>,
+  impulses: ReadonlyMap<string, ImpulseResponse>,
 ): ImpulseResponse {
-  if (response !== 'file') return synthesisedResponse(response, sampleRate);
-  const found = responses.get(file ?? '');
+  if (impulse !== 'file') return synthesisedImpulse(impulse, sampleRate);
+  const found = impulses.get(file ?? '');
   if (!found)
-    throw new Error(`The impulse response “${file}” is not here: put it in again, or choose another one in the room.`);
+    throw new Error(`The impulse response “${file}” is missing: upload it again, or choose another room.`);
   return found;
 }
 
@@ -63,7 +64,7 @@ function preDelayFrames(ms: number, sampleRate: number): number {
 export class RoomProcessor implements StageProcessor<RoomSettings> {
   readonly latency = LongConvolver.LATENCY;
   private readonly convolver: LongConvolver;
-  private readonly wet: Exchange<RoomSettings, WetSound>;
+  private readonly wet: Handover<RoomSettings, WetSound>;
   private readonly dry: DelayLine;
   private readonly wetLeft: number;
   private readonly wetRight: number;
@@ -73,12 +74,12 @@ export class RoomProcessor implements StageProcessor<RoomSettings> {
     private readonly context: StageContext,
     settings: RoomSettings,
   ) {
-    const { kernels, sampleRate, responses } = context;
-    const response = roomResponse(settings, sampleRate, responses);
+    const { kernels, sampleRate, impulses } = context;
+    const response = roomImpulse(settings, sampleRate, impulses);
     this.heard = nameOf(settings);
     this.convolver = new LongConvolver(kernels, sampleRate, response);
     this.dry = new DelayLine(context, this.latency);
-    this.wet = new Exchange(context, new WetSound(context), new WetSound(context), settings);
+    this.wet = new Handover(context, new WetSound(context), new WetSound(context), settings);
     this.wetLeft = kernels.allocate(context.maxFrames * 8);
     this.wetRight = kernels.allocate(context.maxFrames * 8);
   }
@@ -106,6 +107,6 @@ export class RoomProcessor implements StageProcessor<RoomSettings> {
   }
 }
 
-function nameOf({ response, file }: RoomSettings): string {
-  return response === 'file' ? `file ${file}` : response;
+function nameOf({ impulse, file }: RoomSettings): string {
+  return impulse === 'file' ? `file ${file}` : impulse;
 }

@@ -1,17 +1,24 @@
 import { z } from 'zod';
-import { quantity } from '../definition';
+import { choice, quantity } from '../setting';
 
-/** Impulse responses to choose from: two of our own synthesis, or one that was put in. */
-export const RESPONSES = ['studio', 'hall', 'file'] as const;
-/** Longest impulse response that can be put in, in seconds. */
-export const LONGEST_RESPONSE_SECONDS = 10;
+/** Longest impulse response that can be uploaded, in seconds. */
+export const LONGEST_IMPULSE_SECONDS = 10;
 /** The wet sound is off at this level in dB. */
 export const WET_OFF_DB = -60;
 
 export const roomSettings = z
   .strictObject({
-    response: z.enum(RESPONSES).default('studio'),
-    /** Name of the response that was put in. */
+    impulse: choice({
+      title: 'Room',
+      help: 'Which room answers: one of two that are built in, or an impulse response of your own.',
+      options: [
+        { value: 'studio', title: 'Studio, 0.4 s' },
+        { value: 'hall', title: 'Hall, 1.8 s' },
+        { value: 'file', title: 'Uploaded' },
+      ],
+      default: 'studio',
+    }),
+    /** Name of the uploaded impulse response, for `file`. */
     file: z.string().min(1).max(64).nullable().default(null),
     wetDb: quantity({
       title: 'Wet',
@@ -20,7 +27,7 @@ export const roomSettings = z
       max: 0,
       step: 0.5,
       default: WET_OFF_DB,
-      help: 'Level of the room beside the untouched sound; −60 dB is off. −30 to −24 dB is felt rather than heard; more than −18 dB is rarely right on a master.',
+      help: 'Level of the room next to the dry sound; −60 dB is off. −30 to −24 dB is felt rather than heard; more than −18 dB is rarely right on a master.',
     }),
     preDelayMs: quantity({
       title: 'Pre-delay',
@@ -29,7 +36,7 @@ export const roomSettings = z
       max: 200,
       step: 1,
       default: 10,
-      help: 'Time before the room answers. Longer keeps the voice in front of it; beyond 50 ms it is heard as an echo.',
+      help: 'Time before the room answers. Longer keeps the voice in front of it; beyond 50 ms it turns into an echo.',
     }),
     highPassHz: quantity({
       title: 'High-pass',
@@ -39,7 +46,7 @@ export const roomSettings = z
       step: 1,
       default: 150,
       scale: 'logarithmic',
-      help: 'Keeps the bass out of the room, at 12 dB per octave: bass with room is mud.',
+      help: 'Keeps bass out of the room, at 12 dB/octave: bass with reverb is mud.',
     }),
     lowPassHz: quantity({
       title: 'Low-pass',
@@ -49,10 +56,10 @@ export const roomSettings = z
       step: 10,
       default: 9000,
       scale: 'logarithmic',
-      help: 'Keeps hiss and sibilants out of the room, at 12 dB per octave. Darker rooms stay behind the music.',
+      help: 'Keeps hiss and sibilants out of the room, at 12 dB/octave. Darker rooms stay in the background.',
     }),
   })
-  .refine(({ response, file }) => response !== 'file' || file !== null, 'Choose the impulse response that was put in.');
+  .refine(({ impulse, file }) => impulse !== 'file' || file !== null, 'Choose the uploaded impulse response.');
 
-/** A touch of a room around the programme. */
+/** A touch of room around the music. */
 export type RoomSettings = z.infer<typeof roomSettings>;

@@ -88,7 +88,7 @@ function reflections({ early }: Room, random: Random, frames: number, sampleRate
 const made = new Map<string, ImpulseResponse>();
 
 /** Impulse response of a room at a sample rate in Hz: the same numbers on every machine; each side has an energy of 1. */
-export function synthesisedResponse(name: 'studio' | 'hall', sampleRate: number): ImpulseResponse {
+export function synthesisedImpulse(name: 'studio' | 'hall', sampleRate: number): ImpulseResponse {
   const key = `${name} ${sampleRate}`;
   const known = made.get(key);
   if (known) return known;

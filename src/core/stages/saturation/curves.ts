@@ -1,3 +1,5 @@
+import type { Option } from '../setting';
+
 /** Curves that saturate, named after the harmonics they add and how firmly; in the order of the kernel. */
 export const CURVES = ['oddSoft', 'oddFirm', 'oddTight', 'oddLate', 'even', 'mixedSoft', 'mixedFirm'] as const;
 export type Curve = (typeof CURVES)[number];
@@ -25,30 +27,46 @@ export const CURVE_FORMULAS: Record<Curve, (u: number) => number> = {
   mixedFirm: (u) => firm(u) + 0.25 * firm(u) * firm(u),
 };
 
-/** Whether a curve adds even harmonics, and with them something that stands still. */
+/** Whether a curve adds even harmonics, and with them DC. */
 export function hasEvenHarmonics({ curve, biasPercent }: { curve: Curve; biasPercent: number }): boolean {
   return biasPercent !== 0 || CURVES.indexOf(curve) > CURVES.indexOf('oddLate');
 }
 
-export const CURVE_TITLES: Record<Curve, string> = {
-  oddSoft: 'Odd, soft',
-  oddFirm: 'Odd, firm',
-  oddTight: 'Odd, tight',
-  oddLate: 'Odd, late',
-  even: 'Even',
-  mixedSoft: 'Mixed, soft',
-  mixedFirm: 'Mixed, firm',
-};
-
-/** What each curve is good for, and what it costs. */
-export const CURVE_HELP: Record<Curve, string> = {
-  oddSoft: 'Bends from the first dB on. Good for density everywhere; costs clarity in quiet passages too.',
-  oddFirm: 'Nearly straight in the middle, level at the top. Good for body and presence; costs edge when driven hard.',
-  oddTight: 'Straight for long, then it bends fast. Good for loud hits; costs a rough top when it works much.',
-  oddLate:
-    'Straight up to half of its range: only what is loud is touched. Good for peaks alone; costs a step in the sound there.',
-  even: 'Adds even harmonics and nothing else. Good for warmth that is an octave above; costs headroom, since one half of the wave grows.',
-  mixedSoft:
-    'Odd and even together, from the first dB on. Good for a full tone; costs the silence between the notes its purity.',
-  mixedFirm: 'Odd and even together, firm. Good for bass that should be heard on small speakers; costs openness.',
-};
+/** What each curve is called, what it is good for, and what it costs. */
+export const CURVE_OPTIONS: readonly Option<Curve>[] = [
+  {
+    value: 'oddSoft',
+    title: 'Odd, soft',
+    help: 'Bends from the first dB. Good for density everywhere; costs clarity in quiet passages too.',
+  },
+  {
+    value: 'oddFirm',
+    title: 'Odd, firm',
+    help: 'Nearly straight in the middle, flat at the top. Good for body and presence; costs edge when driven hard.',
+  },
+  {
+    value: 'oddTight',
+    title: 'Odd, tight',
+    help: 'Straight for long, then bends fast. Good for loud hits; sounds rough at the top when it works hard.',
+  },
+  {
+    value: 'oddLate',
+    title: 'Odd, late',
+    help: 'Straight up to half its range, so it touches loud parts only. Good for peaks; costs a step in the sound where it sets in.',
+  },
+  {
+    value: 'even',
+    title: 'Even',
+    help: 'Adds even harmonics and nothing else. Good for warmth an octave up; costs headroom, since one half of the wave grows.',
+  },
+  {
+    value: 'mixedSoft',
+    title: 'Mixed, soft',
+    help: 'Odd and even together, from the first dB. Good for a full tone; costs clean silence between the notes.',
+  },
+  {
+    value: 'mixedFirm',
+    title: 'Mixed, firm',
+    help: 'Odd and even together, firm. Good for bass that should be heard on small speakers; costs openness.',
+  },
+];

@@ -66,10 +66,10 @@ export class SaturationPath implements OversampledWork {
   }
 
   /**
-   * One quantum in place. The amount goes straight from a share of its whole at the first frame to another at the last.
-   * Nothing but time passes where there is no amount.
+   * One quantum in place. `shares` of the amount at the ends of equal parts of it, with straight lines between them. Only
+   * delayed where there is no amount.
    */
-  process(left: number, right: number, from: number, to: number): void {
+  process(left: number, right: number, shares: Float64Array): void {
     const { run, f64 } = this.context.kernels;
     const { design, dry, wet, low } = this;
     if (!design) return;
@@ -95,12 +95,19 @@ export class SaturationPath implements OversampledWork {
       run.add(wet[0], wet[1], left, right, QUANTUM);
       run.add(wet[0], wet[1], low[0], low[1], QUANTUM);
     }
+    const parts = shares.length - 1;
+    const frames = QUANTUM / parts;
     const at = this.amount >> 3;
-    f64[at] = first * from;
-    f64[at + 1] = second * from;
-    f64[at + 2] = (first * (to - from)) / QUANTUM;
-    f64[at + 3] = (second * (to - from)) / QUANTUM;
-    run.crossfade(this.amount, left, right, wet[0], wet[1], QUANTUM);
+    for (let part = 0; part < parts; part++) {
+      const from = shares[part];
+      const step = (shares[part + 1] - from) / frames;
+      const offset = part * frames * 8;
+      f64[at] = first * from;
+      f64[at + 1] = second * from;
+      f64[at + 2] = first * step;
+      f64[at + 3] = second * step;
+      run.crossfade(this.amount, left + offset, right + offset, wet[0] + offset, wet[1] + offset, frames);
+    }
     if (design.midSide) run.toLeftRight(left, right, QUANTUM);
     if (design.makeup !== 1) run.gain(this.makeup, left, right, QUANTUM);
   }

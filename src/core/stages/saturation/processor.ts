@@ -2,7 +2,7 @@ import { QUANTUM } from '../../kernels/layout';
 import { BandwiseProcessor, type BandWork } from '../bands/bandwise';
 import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
 import type { StageContext, StageProcessor } from '../definition';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import type { OversamplingFactor, OversamplingPhase } from '../oversampler';
 import { pathDesign } from './design';
 import { Movement } from './movement';
@@ -14,6 +14,11 @@ interface Rate {
   phase: OversamplingPhase;
 }
 
+/** The frame of the track with which the quantum starts that is processed now. */
+interface Place {
+  frame: number;
+}
+
 /** One setting of the saturation of the whole signal. */
 class Whole implements Unit<SaturationSettings> {
   readonly path: SaturationPath;
@@ -23,6 +28,7 @@ class Whole implements Unit<SaturationSettings> {
   constructor(
     private readonly context: StageContext,
     { factor, phase }: Rate,
+    private readonly place: Place,
   ) {
     this.path = new SaturationPath(context, factor, phase);
     this.movement = new Movement(context.kernels, context.sampleRate);
@@ -34,11 +40,9 @@ class Whole implements Unit<SaturationSettings> {
     if (before) this.movement.copy(before.movement);
   }
 
-  process(left: number, right: number, frames: number): void {
-    for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
-      this.movement.follow(this.settings!, left + done, right + done);
-      this.path.process(left + done, right + done, this.movement.from, this.movement.to);
-    }
+  process(left: number, right: number): void {
+    this.movement.follow(this.settings!, left, right, this.place.frame);
+    this.path.process(left, right, this.movement.shares);
   }
 }
 
@@ -53,6 +57,7 @@ class Bands implements BandWork<SaturationSettings> {
   constructor(
     private readonly context: StageContext,
     { factor, phase }: Rate,
+    private readonly place: Place,
   ) {
     const { kernels, sampleRate } = context;
     this.paths = Array.from({ length: MAX_BAND_COUNT }, () => new SaturationPath(context, factor, phase));
@@ -82,8 +87,8 @@ class Bands implements BandWork<SaturationSettings> {
     const { left, right } = this;
     const movement = this.movements[band];
     run.toPlanar(pairs, left, right, QUANTUM);
-    movement.follow(this.settings!, left, right);
-    this.paths[band].process(left, right, movement.from, movement.to);
+    movement.follow(this.settings!, left, right, this.place.frame);
+    this.paths[band].process(left, right, movement.shares);
     run.toPairs(left, right, pairs, QUANTUM);
   }
 }
@@ -92,7 +97,8 @@ class Bands implements BandWork<SaturationSettings> {
 export class SaturationProcessor implements StageProcessor<SaturationSettings> {
   readonly latency: number;
   private readonly rate: Rate;
-  private readonly whole: Exchange<SaturationSettings, Whole> | null = null;
+  private readonly place: Place = { frame: 0 };
+  private readonly whole: Handover<SaturationSettings, Whole> | null = null;
   private readonly bands: BandwiseProcessor<SaturationSettings, Bands> | null = null;
 
   constructor(
@@ -102,11 +108,11 @@ export class SaturationProcessor implements StageProcessor<SaturationSettings> {
     const rate = this.rateOf(settings);
     this.rate = rate;
     if (settings.split === 'bands') {
-      this.bands = new BandwiseProcessor(context, () => new Bands(context, rate), settings);
+      this.bands = new BandwiseProcessor(context, () => new Bands(context, rate, this.place), settings);
       this.latency = this.bands.latency;
     } else {
-      const first = new Whole(context, rate);
-      this.whole = new Exchange(context, first, new Whole(context, rate), settings);
+      const first = new Whole(context, rate, this.place);
+      this.whole = new Handover(context, first, new Whole(context, rate, this.place), settings);
       this.latency = first.path.latency;
     }
   }
@@ -119,9 +125,17 @@ export class SaturationProcessor implements StageProcessor<SaturationSettings> {
     return this.bands?.update(settings, crossovers) ?? true;
   }
 
+  seek(frame: number): void {
+    this.place.frame = frame;
+  }
+
+  /** In quanta, each with its place in the track. */
   process(left: number, right: number, frames: number): void {
-    this.whole?.process(left, right, frames);
-    this.bands?.process(left, right, frames);
+    for (let done = 0; done < frames * 8; done += QUANTUM * 8) {
+      this.whole?.process(left + done, right + done, QUANTUM);
+      this.bands?.process(left + done, right + done, QUANTUM);
+      this.place.frame += QUANTUM;
+    }
   }
 
   takeGainReduction(): number {
@@ -129,6 +143,6 @@ export class SaturationProcessor implements StageProcessor<SaturationSettings> {
   }
 
   private rateOf({ oversampling }: SaturationSettings): Rate {
-    return { factor: oversampling[this.context.purpose], phase: oversampling.phase };
+    return { factor: oversampling[this.context.use], phase: oversampling.phase };
   }
 }

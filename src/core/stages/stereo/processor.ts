@@ -4,7 +4,7 @@ import { BandwiseProcessor, type Bandwise, type BandWork } from '../bands/bandwi
 import { MAX_BAND_COUNT, type Crossovers } from '../bands/crossovers';
 import { MOST_SECTIONS } from '../equalizer/design';
 import type { StageContext, StageProcessor } from '../definition';
-import { Exchange, type Unit } from '../exchange';
+import { Handover, type Unit } from '../handover';
 import { clearSection, copySectionState, writeSection } from '../section';
 import { commonWidth, inputMatrix, midSideGains, sideSections } from './design';
 import type { StereoSettings } from './settings';
@@ -88,12 +88,12 @@ class BandWidths implements BandWork<StereoSettings> {
 /** Placement between the loudspeakers, then the width of each band. */
 export class StereoProcessor implements StageProcessor<StereoSettings> {
   readonly latency: number;
-  private readonly placement: Exchange<Bandwise<StereoSettings>, Placement>;
+  private readonly placement: Handover<Bandwise<StereoSettings>, Placement>;
   private readonly widths: BandwiseProcessor<StereoSettings, BandWidths>;
 
   constructor(context: StageContext, settings: StereoSettings) {
     const { crossovers } = context;
-    this.placement = new Exchange(context, new Placement(context), new Placement(context), { settings, crossovers });
+    this.placement = new Handover(context, new Placement(context), new Placement(context), { settings, crossovers });
     this.widths = new BandwiseProcessor(context, () => new BandWidths(context), settings);
     this.latency = this.widths.latency;
   }

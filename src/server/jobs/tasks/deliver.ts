@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
-import { deliveryOrder } from '../../bench/deliveries';
+import { deliveryOrder } from '../../deliveries/deliveries';
 import { isDiskFull } from '../../problem';
 import type { DeliveryOrder, MadeDelivery } from '../../render/delivery';
 import { jobStore } from '../../store/audio-store';

@@ -1,4 +1,4 @@
-import { newAccountSchema } from '@/exchange/account';
+import { newAccountSchema } from '@/contracts/account';
 import { addFirstAccount } from '@/server/accounts/accounts';
 import { beginSession } from '@/server/accounts/session';
 import { body } from '@/server/http/body';

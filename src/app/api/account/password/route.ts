@@ -1,4 +1,4 @@
-import { changePasswordSchema } from '@/exchange/account';
+import { changePasswordSchema } from '@/contracts/account';
 import { changePassword } from '@/server/accounts/accounts';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';

@@ -1,4 +1,4 @@
-import { cancelDelivery, ownDelivery } from '@/server/bench/deliveries';
+import { cancelDelivery, ownDelivery } from '@/server/deliveries/deliveries';
 import { route } from '@/server/http/route';
 
 export const GET = route(async ({ account, params }) => {

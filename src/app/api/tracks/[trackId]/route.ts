@@ -1,5 +1,5 @@
-import { removeTrack } from '@/server/bench/mixes';
-import { getWorkspace } from '@/server/bench/workspace';
+import { removeTrack } from '@/server/mixes/mixes';
+import { getWorkspace } from '@/server/tracks/tracks';
 import { route } from '@/server/http/route';
 
 export const GET = route(({ account, params }) => getWorkspace(account.id, params.trackId));

@@ -1,4 +1,4 @@
-import { ownDelivery } from '@/server/bench/deliveries';
+import { ownDelivery } from '@/server/deliveries/deliveries';
 import { fileResponse } from '@/server/http/file-response';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';

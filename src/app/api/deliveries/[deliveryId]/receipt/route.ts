@@ -1,5 +1,5 @@
 import { create as contentDisposition } from 'content-disposition';
-import { ownDelivery } from '@/server/bench/deliveries';
+import { ownDelivery } from '@/server/deliveries/deliveries';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 

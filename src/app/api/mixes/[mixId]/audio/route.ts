@@ -1,4 +1,4 @@
-import { workingFile } from '@/server/bench/mixes';
+import { workingFile } from '@/server/mixes/mixes';
 import { fileResponse } from '@/server/http/file-response';
 import { route } from '@/server/http/route';
 import { audioStore } from '@/server/store/audio-store';

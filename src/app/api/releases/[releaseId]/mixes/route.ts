@@ -1,4 +1,4 @@
-import { receiveTrack } from '@/server/bench/mixes';
+import { receiveTrack } from '@/server/mixes/mixes';
 import { route } from '@/server/http/route';
 import { withSentFile } from '@/server/uploads';
 

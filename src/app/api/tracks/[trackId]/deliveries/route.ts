@@ -1,5 +1,5 @@
-import { newDeliverySchema } from '@/exchange/delivery';
-import { startDelivery } from '@/server/bench/deliveries';
+import { newDeliverySchema } from '@/contracts/delivery';
+import { startDelivery } from '@/server/deliveries/deliveries';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 

@@ -1,5 +1,5 @@
-import { chosenMixSchema } from '@/exchange/release';
-import { chooseMix } from '@/server/bench/mixes';
+import { chosenMixSchema } from '@/contracts/release';
+import { chooseMix } from '@/server/mixes/mixes';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 

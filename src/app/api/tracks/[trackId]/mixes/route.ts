@@ -1,4 +1,4 @@
-import { receiveNextMix } from '@/server/bench/mixes';
+import { receiveNextMix } from '@/server/mixes/mixes';
 import { route } from '@/server/http/route';
 import { withSentFile } from '@/server/uploads';
 

@@ -1,5 +1,5 @@
-import { newVersionSchema } from '@/exchange/version';
-import { copyVersion } from '@/server/bench/versions';
+import { newVersionSchema } from '@/contracts/version';
+import { copyVersion } from '@/server/versions/versions';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 

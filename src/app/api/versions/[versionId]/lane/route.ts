@@ -1,5 +1,5 @@
-import { saveLaneSchema } from '@/exchange/version';
-import { saveLane } from '@/server/bench/versions';
+import { saveLaneSchema } from '@/contracts/version';
+import { saveLane } from '@/server/versions/versions';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 

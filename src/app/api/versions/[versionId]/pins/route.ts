@@ -1,5 +1,5 @@
-import { savePinsSchema } from '@/exchange/version';
-import { savePins } from '@/server/bench/versions';
+import { savePinsSchema } from '@/contracts/version';
+import { savePins } from '@/server/versions/versions';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 

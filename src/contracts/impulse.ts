@@ -1,0 +1,6 @@
+/** An impulse response that was put in; rooms name it by its identifier. */
+export interface ImpulseSummary {
+  id: string;
+  name: string;
+  seconds: number;
+}

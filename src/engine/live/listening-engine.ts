@@ -1,0 +1,194 @@
+import { QUANTUM } from '../../core/kernels/layout';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import type { LaneProcessor } from '../../core/lane/processor';
+import { LiveLane } from '../sources/live-lane';
+import { makePlaces, readAt } from '../sources/places';
+import { FADE_SECONDS } from '../sources/ramp';
+import { MIX, SourceMixer } from '../sources/source-mixer';
+import { HeardMeter } from './heard-meter';
+import { MonitorMatrix } from './monitor-matrix';
+import { PlayedLoudness } from './played-loudness';
+import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
+import { heardLevels, jointLevels } from './readings';
+import { RegionFilter } from './region-filter';
+import { StageTap } from './stage-tap';
+import { Transport } from './transport';
+
+/**
+ * What is heard: feeds the live lane from the transport, mixes the sources at the place that is heard, and passes them
+ * through the monitoring chain. Used by the audio worklet; holds nothing of the browser's.
+ */
+export class ListeningEngine {
+  private readonly transport: Transport;
+  private readonly lane: LiveLane;
+  private readonly mixer: SourceMixer;
+  private readonly tap: StageTap;
+  private readonly matrix: MonitorMatrix;
+  private readonly region: RegionFilter;
+  /** Everything between the sources and the ear, in order. */
+  private readonly monitoring: readonly { process(left: Float32Array, right: Float32Array): void }[];
+  private readonly impulses: Map<string, ImpulseResponse>;
+  private readonly fed = makePlaces();
+  private readonly heardAt = makePlaces();
+  private readonly otherLeft = new Float32Array(QUANTUM);
+  private readonly otherRight = new Float32Array(QUANTUM);
+  private readonly played = { mix: new PlayedLoudness(), lane: new PlayedLoudness() };
+  private readonly heardMeter: HeardMeter;
+  private metersBuffer = false;
+  private readonly takeTap = (joint: number): void => this.tap.take(this.lane.processor, joint);
+
+  constructor(private readonly options: LiveOptions) {
+    const { audio, lane, taps, use = 'listening', playing = false } = options;
+    const { sampleRate } = audio;
+    this.impulses = new Map(Object.entries(options.impulses ?? {}));
+    this.lane = new LiveLane({ mix: audio, sampleRate, lane, use, impulses: this.impulses });
+    this.transport = new Transport(audio.left.length, sampleRate, playing);
+    this.mixer = new SourceMixer(Math.round(FADE_SECONDS * sampleRate));
+    this.mixer.set(MIX, audio);
+    this.tap = new StageTap(sampleRate, taps, lane, (linear) => this.lane.make(linear, 0));
+    this.matrix = new MonitorMatrix(sampleRate);
+    this.region = new RegionFilter(sampleRate);
+    this.heardMeter = new HeardMeter(sampleRate);
+    this.monitoring = [this.tap, this.matrix, this.region, this.transport];
+  }
+
+  receive(request: LiveRequest): void {
+    const { transport, mixer } = this;
+    switch (request.type) {
+      case 'lane':
+        this.tap.follow(request.lane);
+        if (this.lane.take(request.lane, transport.next)) this.clearPlayed();
+        return;
+      case 'impulse':
+        this.impulses.set(request.name, request.impulse);
+        return;
+      case 'play':
+        if (!transport.playing && transport.heard(this.latency) >= this.options.audio.left.length - 1)
+          this.jump(transport.loop?.start ?? 0);
+        return transport.play();
+      case 'pause':
+        return transport.pause();
+      case 'seek':
+        return transport.seek(request.frame);
+      case 'loop':
+        transport.loop = request.loop;
+        return;
+      case 'source':
+        return request.buffer ? mixer.set(request.id, request.buffer) : mixer.remove(request.id);
+      case 'hear':
+        return mixer.hear(request);
+      case 'gains':
+        for (const [id, gainDb] of Object.entries(request.gainsDb)) mixer.setGain(id, gainDb);
+        return;
+      case 'region':
+        return this.region.set(request.bands);
+      case 'monitor':
+        return this.matrix.set(request.monitor);
+      case 'removed':
+        return this.tap.hearRemoved(request.gainDb);
+      case 'tap':
+        return this.tap.choose(request.stage);
+    }
+  }
+
+  /** Whether nothing is heard and nothing will be until the next request. */
+  get idle(): boolean {
+    return this.transport.silent && !this.transport.playing;
+  }
+
+  /** Fills one quantum with what is heard. */
+  render(left: Float32Array, right: Float32Array): void {
+    const { transport, lane, mixer } = this;
+    const place = transport.arrive();
+    if (place !== null) this.jump(place);
+    if (this.idle) {
+      left.fill(0);
+      right.fill(0);
+      return;
+    }
+    transport.feed(this.fed);
+    this.run(lane.processor, this.takeTap);
+    this.follow();
+    transport.remembered(this.latency, this.heardAt);
+    mixer.mix(lane.processor, this.heardAt, left, right, true);
+    if (lane.leaving) this.fadeFrom(lane.leaving, left, right);
+    for (const processor of this.monitoring) processor.process(left, right);
+    if (transport.playing && transport.atEnd(this.latency)) transport.pause();
+  }
+
+  readings(): LiveReadings {
+    const { processor } = this.lane;
+    const { joints } = processor;
+    const mixHeard = this.mixer.source === MIX;
+    const heard = this.metersBuffer
+      ? heardLevels(this.heardMeter.meter, this.heardMeter.played)
+      : heardLevels(mixHeard ? joints[0] : joints[joints.length - 1], mixHeard ? this.played.mix : this.played.lane);
+    const result: LiveReadings = {
+      frame: this.transport.heard(this.latency),
+      playing: this.transport.playing,
+      joints: joints.map(jointLevels),
+      gainReduction: this.lane.lane.stages.map((_, i) => processor.takeGainReduction(i)),
+      movements: processor.movements(this.tap.stage),
+      bandReductions: processor.bandReductions(this.tap.stage),
+      tapLead: this.tap.lead(processor),
+      correlations: this.tap.correlations(),
+      heard,
+      played: { mixLufs: this.played.mix.integrated(), laneLufs: this.played.lane.integrated() },
+    };
+    for (const { peak } of joints) peak.clear();
+    this.heardMeter.meter.peak.clear();
+    return result;
+  }
+
+  private get latency(): number {
+    return this.lane.processor.latency;
+  }
+
+  /** Runs a processor of the lane on the newest quantum. */
+  private run(processor: LaneProcessor, tap?: (joint: number) => void): void {
+    readAt(this.options.audio, this.fed, processor.left, processor.right);
+    processor.process(QUANTUM, tap, this.transport);
+  }
+
+  /** Keeps the loudness of what is played. */
+  private follow(): void {
+    const { joints } = this.lane.processor;
+    this.played.mix.follow(joints[0].loudness);
+    this.played.lane.follow(joints[joints.length - 1].loudness);
+    // The mix is metered where it enters the lane.
+    this.metersBuffer = this.mixer.source !== MIX && this.heardMeter.add(this.mixer, this.transport, this.latency);
+  }
+
+  /** Blends in the processor that is being left, with the sources at the place that is heard through it. */
+  private fadeFrom(leaving: LaneProcessor, left: Float32Array, right: Float32Array): void {
+    const { otherLeft, otherRight } = this;
+    const { arrived } = this.lane;
+    this.run(leaving);
+    this.transport.remembered(leaving.latency, this.heardAt);
+    this.mixer.mix(leaving, this.heardAt, otherLeft, otherRight, false);
+    for (let i = 0; i < QUANTUM; i++) {
+      const share = arrived.next();
+      left[i] = left[i] * share + otherLeft[i] * (1 - share);
+      right[i] = right[i] * share + otherRight[i] * (1 - share);
+    }
+    if (arrived.resting) this.lane.endChange();
+  }
+
+  /** Goes to a frame so that it is the next to be heard: the lane first hears what is before it, and its own latency. */
+  private jump(frame: number): void {
+    this.lane.endChange();
+    this.lane.restart(frame);
+    this.transport.jump(frame);
+    this.clearPlayed();
+    for (let done = 0; done < this.latency; done += QUANTUM) {
+      this.transport.feed(this.fed);
+      this.run(this.lane.processor);
+    }
+  }
+
+  private clearPlayed(): void {
+    const { joints } = this.lane.processor;
+    this.played.mix.clear(joints[0].loudness.hopCount);
+    this.played.lane.clear(joints[joints.length - 1].loudness.hopCount);
+  }
+}

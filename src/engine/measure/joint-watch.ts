@@ -1,0 +1,227 @@
+import { Kernels } from '../../core/kernels/host';
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import type { Stage } from '../../core/lane/schema';
+import { linearReference } from '../../core/lane/linear-reference';
+import { inDecibels } from '../../core/measure/peak';
+import { traitsOf } from '../../core/stages/registry';
+import { AverageSpectrum } from '../../core/measure/average-spectrum';
+import { ImageMeter } from '../../core/measure/image';
+import { JointMeter } from '../../core/measure/joint-meter';
+import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import { decibels } from '../../core/signal/decibels';
+import { DistortionWatch } from './distortion-watch';
+import {
+  TRACE_FRAMES,
+  type JointReading,
+  type ProgrammeReading,
+  type Span,
+  type StageDistortion,
+  type StageImages,
+  type StageSpectra,
+} from './measurement';
+
+/** What is to be measured of a lane while it runs. */
+export interface WatchPlan {
+  /** Hz */
+  sampleRate: number;
+  trackFrames: number;
+  /** The stages that run. */
+  stages: Stage[];
+  crossovers: RunningLane['crossovers'];
+  /** Frames by which each joint trails the first one. */
+  latencies: number[];
+  /** Frames by which the first joint trails the mix. */
+  inputLatency: number;
+  /** Whether the first joint is the mix, and not known yet. */
+  meterInput: boolean;
+  loudest: Span | null;
+}
+
+/** Everything that is measured of a track but its picture. */
+export type WholeReading = Omit<ProgrammeReading, 'picture'>;
+
+/** What was measured around one stage. */
+export interface WatchedStage {
+  joint: JointReading;
+  spectra: StageSpectra | null;
+  images: StageImages | null;
+  distortion: StageDistortion | null;
+}
+
+export interface WatchResult {
+  /** The first joint; null when it was known. */
+  mix: WholeReading | null;
+  master: WholeReading;
+  stages: WatchedStage[];
+}
+
+/** Takes the signal at the joints of a lane while it runs; here, or on another thread. */
+export interface Watcher {
+  /** A block at a joint. */
+  take(block: number, joint: number, left: Float64Array, right: Float64Array): void;
+  /** The end of a block: for each stage the dB that it took at most, and the share of the samples it clipped. */
+  endBlock(block: number, reductions: readonly number[], touched: readonly (number | null)[]): void;
+  finish(): Promise<WatchResult>;
+  /** Ends the watch without a result. */
+  abandon(): void;
+}
+
+/** Gathers the times at which a signal is over full scale. */
+class OverTimes {
+  readonly seconds: number[] = [];
+  private known = 0;
+
+  count(total: number, seconds: number): void {
+    if (total > this.known) this.seconds.push(Math.max(0, seconds));
+    this.known = total;
+  }
+}
+
+/** Measures the joints of a lane on the thread it is called from. */
+export class JointWatch implements Watcher {
+  private readonly kernels = new Kernels();
+  private readonly left: number;
+  private readonly right: number;
+  private readonly meters: (JointMeter | null)[];
+  private readonly averages = new Map<number, AverageSpectrum>();
+  private readonly images = new Map<number, ImageMeter>();
+  private readonly distortions: (DistortionWatch | null)[];
+  /** What nonlinear stages do besides distorting. */
+  private readonly linear: (LaneProcessor | null)[];
+  private readonly mixOvers = new OverTimes();
+  private readonly masterOvers = new OverTimes();
+  private readonly last: number;
+
+  constructor(private readonly plan: WatchPlan) {
+    const { kernels } = this;
+    const { sampleRate, trackFrames, stages, latencies, inputLatency, meterInput, crossovers, loudest } = plan;
+    const hops = Math.ceil((trackFrames / sampleRate) * HOPS_PER_SECOND) + 1;
+    this.left = kernels.allocate(TRACE_FRAMES * 8);
+    this.right = kernels.allocate(TRACE_FRAMES * 8);
+    this.last = stages.length;
+    this.meters = latencies.map((delay, joint) =>
+      joint > 0 || meterInput || stages.length === 0
+        ? new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, inputLatency + delay, trackFrames)
+        : null,
+    );
+    stages.forEach((stage, i) => {
+      const { spectra, image } = traitsOf(stage).measures ?? {};
+      for (const joint of [i, i + 1]) {
+        if (spectra && !this.averages.has(joint))
+          this.averages.set(joint, new AverageSpectrum(kernels, sampleRate));
+        if (image && !this.images.has(joint))
+          this.images.set(joint, new ImageMeter(kernels, sampleRate, crossovers, hops));
+      }
+    });
+    this.linear = stages.map((stage) => {
+      const linear = linearReference(stage, crossovers);
+      return (
+        linear &&
+        new LaneProcessor(
+          { stages: [linear], crossovers },
+          { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0 },
+          kernels,
+        )
+      );
+    });
+    this.distortions = stages.map((stage, i) =>
+      traitsOf(stage).nonlinear
+        ? new DistortionWatch(
+            sampleRate,
+            latencies[i + 1] - latencies[i],
+            this.linear[i] ? 0 : latencies[i + 1] - latencies[i],
+            inputLatency + latencies[i],
+            loudest,
+            trackFrames,
+          )
+        : null,
+    );
+  }
+
+  take(block: number, joint: number, left: Float64Array, right: Float64Array): void {
+    const { f64 } = this.kernels;
+    const { plan, meters } = this;
+    f64.set(left, this.left >> 3);
+    f64.set(right, this.right >> 3);
+    const position = block * TRACE_FRAMES;
+    meters[joint]?.add(this.left, this.right, TRACE_FRAMES);
+    if (joint === 0) this.count(this.mixOvers, 0, position);
+    if (joint === this.last) this.count(this.masterOvers, joint, position - plan.latencies[joint] - plan.inputLatency);
+    if (position + TRACE_FRAMES <= plan.trackFrames)
+      this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
+    const image = this.images.get(joint);
+    if (image) {
+      const late = plan.inputLatency + plan.latencies[joint];
+      const first = Math.max(0, late - position);
+      const count = Math.min(TRACE_FRAMES, plan.trackFrames + late - position) - first;
+      if (count > 0) image.add(this.left + first * 8, this.right + first * 8, count);
+    }
+    const linear = this.linear[joint];
+    if (linear) {
+      linear.left.set(left);
+      linear.right.set(right);
+      linear.process(TRACE_FRAMES);
+      this.distortions[joint]?.takeBefore(block, linear.left, linear.right);
+    } else {
+      this.distortions[joint]?.takeBefore(block, left, right);
+    }
+    if (joint > 0) this.distortions[joint - 1]?.takeAfter(block, left, right);
+  }
+
+  endBlock(block: number, reductions: readonly number[], touched: readonly (number | null)[]): void {
+    this.distortions.forEach((watch, i) => watch?.watch(block, reductions[i], touched[i]));
+  }
+
+  finish(): Promise<WatchResult> {
+    return Promise.resolve(this.result());
+  }
+
+  abandon(): void {}
+
+  result(): WatchResult {
+    const { plan, meters, averages, images } = this;
+    return {
+      mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers) : null,
+      master: wholeReading(meters[this.last]!, this.masterOvers),
+      stages: plan.stages.map((stage, i) => {
+        const { spectra, image } = traitsOf(stage).measures ?? {};
+        return {
+          joint: jointReading(meters[i + 1]!),
+          spectra: spectra ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() } : null,
+          images: image ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
+          distortion: this.distortions[i]?.reading() ?? null,
+        };
+      }),
+    };
+  }
+
+  private count(overs: OverTimes, joint: number, frame: number): void {
+    const meter = this.meters[joint];
+    if (meter) overs.count(meter.peak.overs(), frame / this.plan.sampleRate);
+  }
+}
+
+function jointReading({ loudness, peak }: JointMeter): JointReading {
+  return {
+    integratedLufs: loudness.report().integrated,
+    samplePeakDbfs: decibels(Math.max(...peak.samplePeaks())),
+    truePeakDbtp: decibels(Math.max(...peak.truePeaks())),
+  };
+}
+
+function wholeReading(meter: JointMeter, { seconds }: OverTimes): WholeReading {
+  const report = meter.loudness.report();
+  const basic = jointReading(meter);
+  return {
+    ...basic,
+    maxMomentaryLufs: report.maxMomentary,
+    maxShortTermLufs: report.maxShortTerm,
+    rangeLu: report.range,
+    plrLu: basic.truePeakDbtp - basic.integratedLufs,
+    samplePeaksDbfs: inDecibels(meter.peak.samplePeaks()),
+    truePeaksDbtp: inDecibels(meter.peak.truePeaks()),
+    momentary: report.momentary,
+    shortTerm: report.shortTerm,
+    overs: Float32Array.from(seconds),
+  };
+}

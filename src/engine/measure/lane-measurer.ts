@@ -1,0 +1,304 @@
+import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import type { Lane, Stage } from '../../core/lane/schema';
+import type { Kernels } from '../../core/kernels/host';
+import { QUANTUM } from '../../core/kernels/layout';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import { traitsOf } from '../../core/stages/registry';
+import { JointWatch, type WatchedStage, type Watcher, type WatchPlan } from './joint-watch';
+import {
+  TRACE_FRAMES,
+  PICTURE_FRAMES,
+  type Audio,
+  type JointReading,
+  type Measurement,
+  type ProgrammeReading,
+  type Span,
+  type StageDistortion,
+  type StageImages,
+  type StageSpectra,
+} from './measurement';
+
+/** Frames kept behind the programme and its latency in a kept joint: what rings on into the stages that follow. */
+const TAIL_FRAMES = 65536;
+const KEEP_BYTES = 768 * 1024 * 1024;
+/** Blocks between two looks at whether the pass was overtaken. */
+const BLOCKS_PER_TURN = 512;
+
+export interface MeasuringControl {
+  /** Called now and then with the share done; a rejection (or a throw) ends the pass. */
+  turn(share: number): Promise<void>;
+}
+
+/** What is known of a stage that ran: what was measured around it, its gain-reduction traces, its latency in frames. */
+interface StageReading extends WatchedStage {
+  gainReduction: Float32Array | null;
+  bandReduction: Float32Array[] | null;
+  latency: number;
+}
+
+/** The signal at a joint, as it entered the stage behind it. */
+interface KeptJoint {
+  key: string;
+  /** Running stages before it. */
+  stages: number;
+  latency: number;
+  left: Float64Array;
+  right: Float64Array;
+}
+
+/** What decides the sound of a chain of running stages. */
+function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): string {
+  return JSON.stringify(
+    stages.map((stage) => [stage.kind, stage.settings, ...(traitsOf(stage).byBands ? [crossovers] : [])]),
+  );
+}
+
+/** Gathers drawing peaks of a signal in programme time. */
+class Picture {
+  readonly values: Float32Array;
+  private readonly range: number;
+
+  constructor(
+    private readonly kernels: Kernels,
+    frames: number,
+  ) {
+    this.values = new Float32Array(Math.ceil(frames / PICTURE_FRAMES) * 2);
+    this.range = kernels.allocate(8);
+  }
+
+  /** f32 sides at addresses in the kernels' memory, whose first frame is `at` in the programme. */
+  drawn(left: number, right: number, at: number, frames: number): void {
+    const { run, f32 } = this.kernels;
+    const { values, range } = this;
+    for (let done = 0; done < frames;) {
+      const bin = 2 * Math.floor((at + done) / PICTURE_FRAMES);
+      const part = Math.min(frames - done, PICTURE_FRAMES - ((at + done) % PICTURE_FRAMES));
+      f32[range >> 2] = values[bin];
+      f32[(range >> 2) + 1] = values[bin + 1];
+      run.widen(left + done * 4, right + done * 4, part, range);
+      values[bin] = f32[range >> 2];
+      values[bin + 1] = f32[(range >> 2) + 1];
+      done += part;
+    }
+  }
+}
+
+export interface MeasurerOptions {
+  /** Makes the buffers of the rendered master, shared ones where pages draw from them. */
+  allocate?: (frames: number) => Float32Array;
+  /** Memory for the signal that is kept between two passes. */
+  keepBytes?: number;
+  /** Loudest passage of the mix. */
+  loudest?: Span | null;
+}
+
+/**
+ * Runs a whole programme through lanes. What lies before a changed stage is not computed again: the signal that enters
+ * that stage is kept (one joint, while the memory budget allows), and the readings before it are remembered.
+ */
+export class LaneMeasurer {
+  private mix: ProgrammeReading | null = null;
+  /** Impulse impulses that lanes may name. */
+  readonly impulses = new Map<string, ImpulseResponse>();
+  /** What measures the joints: this thread, unless another is given. */
+  watcher: (plan: WatchPlan) => Watcher = (plan) => new JointWatch(plan);
+  private readonly readings = new Map<string, StageReading>();
+  private kept: KeptJoint | null = null;
+  private lastKeys: string[] = [];
+  private outputs: { left: Float32Array; right: Float32Array }[];
+  private nextOutput = 0;
+
+  private readonly allocate: (frames: number) => Float32Array;
+  private readonly keepBytes: number;
+  private readonly loudest: Span | null;
+
+  constructor(
+    private readonly audio: Audio,
+    { allocate, keepBytes, loudest }: MeasurerOptions = {},
+  ) {
+    this.allocate = allocate ?? ((frames) => new Float32Array(frames));
+    this.keepBytes = keepBytes ?? KEEP_BYTES;
+    this.loudest = loudest ?? null;
+    this.outputs = [];
+  }
+
+  async run(lane: Lane, control: MeasuringControl): Promise<Measurement> {
+    const running = lane.stages.filter(({ on }) => on);
+    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane.crossovers));
+    const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
+    // The first pass makes the last stage ready for a change.
+    const firstChanged = changed < 0 || this.lastKeys.length === 0 ? keys.length - 1 : changed;
+    const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
+    const skipped = start?.stages ?? 0;
+    const rest = { stages: running.slice(skipped), crossovers: lane.crossovers };
+    const master = await this.runStages(rest, keys, start, Math.max(skipped, firstChanged), control);
+    this.lastKeys = keys;
+    for (const key of this.readings.keys()) if (!keys.includes(key)) this.readings.delete(key);
+
+    const mix = this.mix as ProgrammeReading;
+    const joints: JointReading[] = [mix];
+    const gainReduction: (Float32Array | null)[] = [];
+    const bandReduction: (Float32Array[] | null)[] = [];
+    const spectra: (StageSpectra | null)[] = [];
+    const images: (StageImages | null)[] = [];
+    const distortions: (StageDistortion | null)[] = [];
+    const latencies = [0];
+    let run = 0;
+    for (const { on } of lane.stages) {
+      const reading = on ? this.readings.get(keys[run++]) : undefined;
+      joints.push(reading?.joint ?? joints[joints.length - 1]);
+      gainReduction.push(reading?.gainReduction ?? null);
+      bandReduction.push(reading?.bandReduction ?? null);
+      spectra.push(reading?.spectra ?? null);
+      images.push(reading?.images ?? null);
+      distortions.push(reading?.distortion ?? null);
+      latencies.push(latencies[latencies.length - 1] + (reading?.latency ?? 0));
+    }
+    return { joints, mix, gainReduction, bandReduction, spectra, images, distortions, latencies, ...master };
+  }
+
+  private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
+    const skipped = keys.slice(0, kept.stages);
+    return kept.stages <= firstChanged && kept.key === skipped.at(-1) && skipped.every((key) => this.readings.has(key));
+  }
+
+  /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
+  private async runStages(
+    lane: RunningLane,
+    keys: string[],
+    start: KeptJoint | null,
+    keepAt: number,
+    control: MeasuringControl,
+  ) {
+    const { audio } = this;
+    const { stages, crossovers } = lane;
+    const frames = audio.left.length;
+    const skipped = start?.stages ?? 0;
+    const processor = new LaneProcessor(lane, {
+      sampleRate: audio.sampleRate,
+      maxFrames: TRACE_FRAMES,
+      meterHops: 0,
+      impulses: this.impulses,
+      startFrame: -(start?.latency ?? 0),
+    });
+    const inputLatency = start?.latency ?? 0;
+    const latency = inputLatency + processor.latency;
+    const source = start ?? audio;
+    const keep =
+      keepAt > skipped
+        ? this.makeKept(keys[keepAt - 1], keepAt, inputLatency + processor.latencyAt(keepAt - skipped))
+        : null;
+    const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
+    const output = this.takeOutput();
+    const trace = () => new Float32Array(Math.ceil(frames / TRACE_FRAMES));
+    const traces = stages.map(trace);
+    const bandTraces = stages.map((stage) =>
+      traitsOf(stage).byBands?.reductions ? [...crossovers.frequenciesHz, Infinity].map(trace) : [],
+    );
+    const { left, right, kernels } = processor;
+    const masterPicture = new Picture(kernels, frames);
+    const mixPicture = this.mix ? null : new Picture(kernels, frames);
+    const singles = [0, 1].map(() => {
+      const address = kernels.allocate(TRACE_FRAMES * 4) >> 2;
+      return kernels.f32.subarray(address, address + TRACE_FRAMES);
+    });
+    const [singleLeft, singleRight] = singles.map(({ byteOffset }) => byteOffset);
+    const watcher = this.watcher({
+      sampleRate: audio.sampleRate,
+      trackFrames: frames,
+      stages,
+      crossovers,
+      latencies: Array.from({ length: stages.length + 1 }, (_, joint) => processor.latencyAt(joint)),
+      inputLatency,
+      meterInput: this.mix === null,
+      loudest: this.loudest,
+    });
+    const reductions = stages.map(() => 0);
+    const touched = stages.map((): number | null => null);
+    let position = 0;
+    const tap = (joint: number) => {
+      watcher.take(position / TRACE_FRAMES, joint, left, right);
+      if (keep && joint === keepAt - skipped) {
+        const room = Math.max(0, Math.min(TRACE_FRAMES, keep.left.length - position));
+        keep.left.set(left.subarray(0, room), position);
+        keep.right.set(right.subarray(0, room), position);
+      }
+    };
+
+    try {
+      for (let block = 0; position < total; block++) {
+        if (block % BLOCKS_PER_TURN === 0) await control.turn(position / total);
+        copyBlock(source.left, position, left);
+        copyBlock(source.right, position, right);
+        processor.process(TRACE_FRAMES, tap);
+
+        const from = Math.max(0, latency - position);
+        const to = Math.min(TRACE_FRAMES, frames + latency - position);
+        if (to > from) {
+          const at = position + from - latency;
+          kernels.run.toSingle(processor.leftAddress, singleLeft, TRACE_FRAMES);
+          kernels.run.toSingle(processor.rightAddress, singleRight, TRACE_FRAMES);
+          output.left.set(singles[0].subarray(from, to), at);
+          output.right.set(singles[1].subarray(from, to), at);
+          masterPicture.drawn(singleLeft + from * 4, singleRight + from * 4, at, to - from);
+        }
+        if (mixPicture && position < frames) {
+          const present = Math.min(TRACE_FRAMES, frames - position);
+          singles[0].set(audio.left.subarray(position, position + present));
+          singles[1].set(audio.right.subarray(position, position + present));
+          mixPicture.drawn(singleLeft, singleRight, position, present);
+        }
+        // Blocks behind the programme have no place in the traces.
+        for (let i = 0; i < stages.length; i++) {
+          reductions[i] = traces[i][block] = processor.takeGainReduction(i);
+          touched[i] = processor.takeTouched(i);
+          if (bandTraces[i].length > 0)
+            processor.bandReductions(i).forEach((reduction, band) => (bandTraces[i][band][block] = reduction));
+        }
+        watcher.endBlock(block, reductions, touched);
+        position += TRACE_FRAMES;
+      }
+      await control.turn(1);
+    } catch (error) {
+      watcher.abandon();
+      throw error;
+    }
+
+    const watched = await watcher.finish();
+    if (watched.mix && mixPicture) this.mix = { ...watched.mix, picture: mixPicture.values };
+    watched.stages.forEach((around, i) => {
+      const reduces = traces[i].some((value) => value > 0);
+      this.readings.set(keys[skipped + i], {
+        ...around,
+        gainReduction: reduces ? traces[i] : null,
+        bandReduction: reduces && bandTraces[i].length > 0 ? bandTraces[i] : null,
+        latency: processor.latencyOf(i),
+      });
+    });
+    if (keep) this.kept = keep;
+    this.nextOutput = 1 - this.nextOutput;
+    return { master: { ...watched.master, picture: masterPicture.values }, ...output };
+  }
+
+  private makeKept(key: string, stages: number, latency: number): KeptJoint | null {
+    const frames = this.audio.left.length + latency + TAIL_FRAMES;
+    if (frames * 16 > this.keepBytes) return null;
+    this.kept = null;
+    return { key, stages, latency, left: new Float64Array(frames), right: new Float64Array(frames) };
+  }
+
+  /** Two buffers in turn, so that the one a page draws from is not written to. */
+  private takeOutput(): { left: Float32Array; right: Float32Array } {
+    const frames = this.audio.left.length;
+    this.outputs[this.nextOutput] ??= { left: this.allocate(frames), right: this.allocate(frames) };
+    return this.outputs[this.nextOutput];
+  }
+}
+
+/** Copies a block from a position on, with silence behind the end. */
+function copyBlock(source: Float32Array | Float64Array, position: number, block: Float64Array): void {
+  const end = Math.min(source.length, position + TRACE_FRAMES);
+  const present = Math.max(0, end - position);
+  if (present > 0) block.set(source.subarray(position, end));
+  block.fill(0, present, TRACE_FRAMES);
+}

@@ -1,0 +1,103 @@
+import type { DistortionReading } from '../../core/measure/distortion';
+import type { ImageReading } from '../../core/measure/image';
+import type { Channels } from '../../core/measure/peak';
+
+/** Loudness and peak at one joint of the lane over the whole programme. */
+export interface JointReading {
+  integratedLufs: number;
+  samplePeakDbfs: number;
+  truePeakDbtp: number;
+}
+
+/** Everything that is measured of the mix or of the master. */
+export interface ProgrammeReading extends JointReading {
+  maxMomentaryLufs: number;
+  maxShortTermLufs: number;
+  rangeLu: number;
+  /** True peak less integrated loudness, in LU. */
+  plrLu: number;
+  samplePeaksDbfs: Channels;
+  truePeaksDbtp: Channels;
+  /** LUFS each 100 ms. */
+  momentary: Float32Array;
+  shortTerm: Float32Array;
+  /** Lowest and highest sample of both channels, alternating, for each {@link PICTURE_FRAMES}. */
+  picture: Float32Array;
+  /** Times in seconds at which the true peak is over full scale. */
+  overs: Float32Array;
+}
+
+export const PICTURE_FRAMES = 256;
+/** Frames that are run at a time; gain-reduction traces have one value for each. */
+export const TRACE_FRAMES = 1024;
+
+/** Average spectra over the whole programme before and after a stage, in dBFS for each bin from 0 Hz up. */
+export interface StageSpectra {
+  before: Float32Array;
+  after: Float32Array;
+}
+
+/** The stereo image over the whole programme before and after a stage. */
+export interface StageImages {
+  before: ImageReading;
+  after: ImageReading;
+}
+
+/** Some frames around the place where a stage worked most: its input, in time with its output. */
+export interface Excerpt {
+  /** Where it starts in the track, in seconds. */
+  seconds: number;
+  before: Float32Array;
+  after: Float32Array;
+}
+
+/** What a nonlinear stage did to the sound. */
+export interface StageDistortion {
+  /** Share of the samples that were clipped, for each block; null for a stage that does not clip. */
+  touched: Float32Array | null;
+  /** Distortion added in the loudest passage; null where none is known. */
+  added: DistortionReading | null;
+  excerpt: Excerpt;
+}
+
+/** What is measured of a whole track through a lane. */
+export interface Measurement {
+  /** One more than the lane has stages: joint 0 is the mix. */
+  joints: JointReading[];
+  mix: ProgrammeReading;
+  master: ProgrammeReading;
+  /** For each stage its largest gain reduction in dB per block, or null for one that reduced nothing or is off. */
+  gainReduction: (Float32Array | null)[];
+  /** For each stage with bands the gain reduction of each band per block; null for the others, and where none reduced. */
+  bandReduction: (Float32Array[] | null)[];
+  /** Frames by which the signal at each joint trails the mix. */
+  latencies: number[];
+  /** For each nonlinear stage what it did to the sound; null for the others. */
+  distortions: (StageDistortion | null)[];
+  /** For each stereo stage the image before and after it; null for the others. */
+  images: (StageImages | null)[];
+  /** For each stage its average spectra; null for one that is off or draws none. */
+  spectra: (StageSpectra | null)[];
+  /** The rendered master, planar: what is drawn when the programme is zoomed in, and what a candidate plays. */
+  left: Float32Array;
+  right: Float32Array;
+}
+
+/** A stretch of the programme in frames. */
+export interface Span {
+  start: number;
+  end: number;
+}
+
+/** What of a trace, one value for each block, lies in a stretch; all of it when there is none. */
+export function traceWithin(trace: Float32Array, span: Span | undefined): Float32Array {
+  return span ? trace.subarray(Math.floor(span.start / TRACE_FRAMES), Math.ceil(span.end / TRACE_FRAMES)) : trace;
+}
+
+export interface Audio {
+  /** Planar channels of equal length. */
+  left: Float32Array;
+  right: Float32Array;
+  /** Hz */
+  sampleRate: number;
+}

@@ -1,6 +1,0 @@
-/** An impulse response that was put in; rooms name it by its identifier. */
-export interface ResponseSummary {
-  id: string;
-  name: string;
-  seconds: number;
-}

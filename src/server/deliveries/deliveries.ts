@@ -1,0 +1,185 @@
+import type { Knex } from 'knex';
+import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { parseLane } from '../../core/lane/schema';
+import type { Source } from '../codecs/probe';
+import { database } from '../database/connection';
+import { enqueue } from '../jobs/queue';
+import { notFound, Problem } from '../problem';
+import { currentMix } from '../releases/releases';
+import { impulsesOf } from '../impulses/impulses';
+import type { DeliverySummary, NewDelivery } from '../../contracts/delivery';
+import type { DeliveryOrder } from '../render/delivery';
+
+/** A name that every file system takes. */
+function fileNameOf(
+  artist: string,
+  release: string,
+  position: number,
+  track: string,
+  { name, container }: Destination,
+): string {
+  const text = `${artist ? `${artist} - ` : ''}${release} - ${String(position).padStart(2, '0')} ${track} (${name}).${container}`;
+
+  return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
+}
+
+/** Queues a delivery of the mix that a track is worked on with, through a version's lane as it stands now. */
+export async function startDelivery(
+  accountId: string,
+  trackId: string,
+  { destinationId, versionId, levelDb }: NewDelivery,
+): Promise<{ id: string }> {
+  return database().transaction(async (trx) => {
+    const track = await trx('tracks as t')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where({ 't.id': trackId, 'r.account_id': accountId })
+      .first<
+        | { title: string; position: number; mixId: string | null; releaseId: string; release: string; artist: string }
+        | undefined
+      >('t.title', 't.position', 't.mix_id as mixId', 'r.id as releaseId', 'r.title as release', 'r.artist');
+    if (!track) throw notFound('track');
+    const mixes = await trx('mixes')
+      .where({ track_id: trackId })
+      .orderBy('number', 'desc')
+      .select<{ id: string; status: string }[]>('id', 'status');
+    const mix = currentMix(mixes, track.mixId);
+    if (mix?.status !== 'ready')
+      throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
+    const found = await trx('destinations')
+      .where({ id: destinationId, release_id: track.releaseId })
+      .first<{ settings: unknown } | undefined>('settings');
+    if (!found) throw notFound('destination');
+    const lane = await trx('edits as e')
+      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
+      .where({ 'v.id': versionId, 'v.track_id': trackId })
+      .first<{ lane: unknown } | undefined>('e.lane');
+    if (!lane) throw notFound('version');
+    const destination = destinationSchema.parse(found.settings);
+    const [{ id }] = await trx('deliveries')
+      .insert({
+        track_id: trackId,
+        mix_id: mix.id,
+        version_id: versionId,
+        destination: JSON.stringify(destination),
+        lane: JSON.stringify(parseLane(lane.lane)),
+        level_db: levelDb,
+        file_name: fileNameOf(track.artist, track.release, track.position, track.title, destination),
+      })
+      .returning<{ id: string }[]>('id');
+    await enqueue(trx, 'deliver', id);
+    return { id };
+  });
+}
+
+interface OrderRow {
+  destination: unknown;
+  lane: unknown;
+  levelDb: number;
+  fileName: string;
+  mixName: string;
+  originalHash: string;
+  workingHash: string;
+  sampleRate: number;
+  source: Source;
+  frames: string;
+  title: string;
+  position: number;
+  release: string;
+  artist: string;
+  version: string | null;
+  accountId: string;
+}
+
+/** What a worker needs to render a delivery; undefined when it is gone. */
+export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder | undefined> {
+  const row = await db('deliveries as d')
+    .join('mixes as m', 'm.id', 'd.mix_id')
+    .join('tracks as t', 't.id', 'd.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .leftJoin('versions as v', 'v.id', 'd.version_id')
+    .where('d.id', id)
+    .first<OrderRow | undefined>(
+      ...['d.destination', 'd.lane', 'd.level_db as levelDb', 'd.file_name as fileName', 'm.file_name as mixName'],
+      ...[
+        'm.original_hash as originalHash',
+        'm.working_hash as workingHash',
+        'm.sample_rate as sampleRate',
+        'm.source',
+      ],
+      ...['m.frames', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
+      'r.account_id as accountId',
+    );
+  if (!row) return undefined;
+  const lane = parseLane(row.lane);
+  const { mixName, originalHash, workingHash, sampleRate, source, title, release, artist } = row;
+  return {
+    mix: {
+      fileName: mixName,
+      originalHash,
+      workingHash,
+      sampleRate,
+      bits: source.float ? 32 : source.bits,
+      frames: Number(row.frames),
+    },
+    lane,
+    responses: await impulsesOf(db, row.accountId, lane),
+    versionName: row.version ?? 'removed version',
+    destination: destinationSchema.parse(row.destination),
+    // The column is single precision; the interface sets tenths.
+    levelDb: Math.round(row.levelDb * 10) / 10,
+    fileName: row.fileName,
+    tags: { title, album: release, artist, track: String(row.position) },
+  };
+}
+
+/** Deliveries of a track that are listed. */
+const DELIVERIES_SHOWN = 100;
+
+/** Deliveries that match, the newest first. */
+export async function listDeliveries(db: Knex, where: Record<string, string>): Promise<DeliverySummary[]> {
+  return db('deliveries as d')
+    .join('tracks as t', 't.id', 'd.track_id')
+    .where(where)
+    .orderBy('d.created_at', 'desc')
+    .limit(DELIVERIES_SHOWN)
+    .select<DeliverySummary[]>(
+      ...[
+        'd.id',
+        'd.track_id as trackId',
+        't.title as trackTitle',
+        'd.status',
+        'd.progress',
+        'd.problem',
+        'd.held_because as heldBecause',
+        'd.destination',
+        'd.level_db as levelDb',
+      ],
+      ...['d.file_name as fileName', 'd.receipt', 'd.created_at as createdAt', 'd.finished_at as finishedAt'],
+    );
+}
+
+/** Throws a Problem (404) unless the delivery belongs to the account. */
+export async function ownDelivery(
+  accountId: string,
+  id: string,
+): Promise<DeliverySummary & { fileHash: string | null }> {
+  const db = database();
+  const row = await db('deliveries as d')
+    .join('tracks as t', 't.id', 'd.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 'd.id': id, 'r.account_id': accountId })
+    .first<{ file_hash: string | null } | undefined>('d.file_hash');
+  if (!row) throw notFound('delivery');
+  const [delivery] = await listDeliveries(db, { 'd.id': id });
+  return { ...delivery, fileHash: row.file_hash };
+}
+
+/** Stops a delivery that is not finished; its worker notices within a second or two. */
+export async function cancelDelivery(accountId: string, id: string): Promise<void> {
+  const { status } = await ownDelivery(accountId, id);
+  const cancelled = await database()('deliveries')
+    .where({ id })
+    .whereIn('status', ['waiting', 'rendering'])
+    .update({ status: 'cancelled', finished_at: database().fn.now() });
+  if (cancelled === 0) throw new Problem(409, `This delivery is already ${status}; there is nothing to cancel.`);
+}

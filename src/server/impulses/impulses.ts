@@ -1,0 +1,165 @@
+import { rm } from 'node:fs/promises';
+import path from 'node:path';
+import type { Knex } from 'knex';
+import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import { LONGEST_IMPULSE_SECONDS } from '../../core/stages/room/settings';
+import type { ImpulseSummary } from '../../contracts/impulse';
+import { decodeImpulse } from '../codecs/impulse';
+import { probe } from '../codecs/probe';
+import { database } from '../database/connection';
+import type { SentFile } from '../http/upload';
+import { diskFull, isDiskFull, notFound, Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+import { requireRoomFor } from '../store/room';
+
+/** Ten seconds of stereo in 32 bits at 192 kHz, and room for a header. */
+const MAX_BYTES = 16 * 1024 * 1024;
+const MAX_IMPULSES = 100;
+
+/** A stored impulse response: what a render needs to know of it. */
+export interface StoredImpulse {
+  hash: string;
+  channels: number;
+}
+
+export async function listImpulses(accountId: string): Promise<ImpulseSummary[]> {
+  return database()('impulse_responses')
+    .where({ account_id: accountId })
+    .orderBy('created_at')
+    .select<ImpulseSummary[]>('id', 'name', 'seconds');
+}
+
+/** Takes an uploaded impulse response. Throws a Problem with the reason when it cannot be one; nothing is kept then. */
+export async function receiveImpulse(accountId: string, { fileName, body }: SentFile): Promise<ImpulseSummary> {
+  const store = audioStore();
+  await requireRoomFor(database(), store, accountId, MAX_BYTES);
+  const received = await store.receive(body, MAX_BYTES).catch((error: unknown) => {
+    if (error instanceof Problem) throw error;
+    if (isDiskFull(error)) throw diskFull();
+    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it once more.`);
+  });
+  try {
+    const source = await probe(received.file).catch(() => {
+      throw new Problem(422, `${fileName} is not a sound with one or two channels. Choose a WAV file of a room.`);
+    });
+    if (source.durationSeconds > LONGEST_IMPULSE_SECONDS + 0.01) {
+      const seconds = source.durationSeconds.toFixed(1);
+      throw new Problem(
+        422,
+        `${fileName} lasts ${seconds} s. An impulse response may have up to ${LONGEST_IMPULSE_SECONDS} s; cut its end.`,
+      );
+    }
+    await decodeImpulse(received.file, source.channels, source.sampleRate).catch((error: Error) => {
+      throw new Problem(422, /silent/.test(error.message) ? error.message : `${fileName} is damaged. Export it again.`);
+    });
+    await store.adopt(received.file, received.hash);
+    return await database().transaction(async (trx) => {
+      const [{ count }] = await trx('impulse_responses')
+        .where({ account_id: accountId })
+        .count<{ count: string }[]>('id');
+      if (Number(count) >= MAX_IMPULSES)
+        throw new Problem(
+          422,
+          `There are ${MAX_IMPULSES} impulse impulses already, the most there may be. Remove one that no room uses.`,
+        );
+      const [row] = await trx('impulse_responses')
+        .insert({
+          account_id: accountId,
+          name: path.basename(fileName, path.extname(fileName)).slice(0, 80) || 'Untitled',
+          file_hash: received.hash,
+          channels: source.channels,
+          seconds: source.durationSeconds,
+        })
+        .returning<ImpulseSummary[]>(['id', 'name', 'seconds']);
+      return row;
+    });
+  } catch (error) {
+    await rm(received.file, { force: true });
+    throw error;
+  }
+}
+
+/** Whether the lane (jsonb) in a column has a room with an impulse response of this identifier. */
+const NAMES_IT = (column: string) =>
+  `jsonb_path_exists(${column}, '$.stages[*].settings.file \\? (@ == $id)', jsonb_build_object('id', ?::text))`;
+
+/**
+ * Takes an impulse response away; the store's sweep removes its file. Throws a Problem: 404 for another's, 409 while a room
+ * uses it, or a delivery that is under way.
+ */
+export async function removeImpulse(accountId: string, id: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const row = await trx('impulse_responses')
+      .where({ id, account_id: accountId })
+      .forUpdate()
+      .first<{ name: string } | undefined>('name');
+    if (!row) throw notFound('impulse response');
+    const used = await trx('edits as e')
+      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
+      .join('tracks as t', 't.id', 'v.track_id')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where('r.account_id', accountId)
+      .whereRaw(NAMES_IT('e.lane'), [id])
+      .first<{ track: string; version: string } | undefined>('t.title as track', 'v.name as version');
+    if (used)
+      throw new Problem(
+        409,
+        `“${row.name}” is in a room of “${used.track}”, version “${used.version}”. Choose another one there first.`,
+      );
+    const delivered = await trx('deliveries as d')
+      .join('tracks as t', 't.id', 'd.track_id')
+      .join('releases as r', 'r.id', 't.release_id')
+      .where('r.account_id', accountId)
+      .whereIn('d.status', ['waiting', 'rendering'])
+      .whereRaw(NAMES_IT('d.lane'), [id])
+      .first<{ track: string } | undefined>('t.title as track');
+    if (delivered)
+      throw new Problem(
+        409,
+        `A delivery of “${delivered.track}” is under way with “${row.name}”. Wait until it is done.`,
+      );
+    await trx('impulse_responses').where({ id }).delete();
+  });
+}
+
+/** Interleaved stereo of an impulse response at a sample rate in Hz. Throws a Problem (404) for another's. */
+export async function impulseSamples(accountId: string, id: string, sampleRate: number): Promise<Float32Array> {
+  const row = await database()('impulse_responses')
+    .where({ id, account_id: accountId })
+    .first<{ hash: string; channels: number } | undefined>('file_hash as hash', 'channels');
+  if (!row) throw notFound('impulse response');
+  const { left, right } = await decodeImpulse(await audioStore().locate(row.hash), row.channels, sampleRate);
+  return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
+}
+
+/** The stored impulse impulses of an account that a lane names. */
+export async function impulsesOf(
+  db: Knex,
+  accountId: string,
+  { stages }: Lane,
+): Promise<Record<string, StoredImpulse>> {
+  const names = stages.flatMap((stage) =>
+    stage.kind === 'room' && stage.on && stage.settings.response === 'file' && stage.settings.file
+      ? [stage.settings.file]
+      : [],
+  );
+  // The identifiers come from saved settings, which may hold anything.
+  const rows = await db('impulse_responses')
+    .where({ account_id: accountId })
+    .whereRaw('id::text = ANY(?)', [names])
+    .select<{ id: string; hash: string; channels: number }[]>('id', 'file_hash as hash', 'channels');
+  return Object.fromEntries(rows.map(({ id, hash, channels }) => [id, { hash, channels }]));
+}
+
+/** What {@link impulsesOf} found, decoded at a sample rate in Hz. */
+export async function decodeImpulse(
+  stored: Record<string, StoredImpulse>,
+  locate: (hash: string) => Promise<string>,
+  sampleRate: number,
+): Promise<Map<string, ImpulseResponse>> {
+  const decoded = new Map<string, ImpulseResponse>();
+  for (const [name, { hash, channels }] of Object.entries(stored))
+    decoded.set(name, await decodeImpulse(await locate(hash), channels, sampleRate));
+  return decoded;
+}

@@ -1,0 +1,124 @@
+import type { Knex } from 'knex';
+import { z } from 'zod';
+import { parseLane } from '../../core/lane/schema';
+import { pinSchema, type Pin, type SaveLane, type VersionState } from '../../contracts/version';
+import { database } from '../database/connection';
+import { notFound, Problem } from '../problem';
+
+/** Steps of history kept for a version. */
+const HISTORY = 500;
+const MAX_VERSIONS = 50;
+
+export interface VersionRow {
+  id: string;
+  name: string;
+  current: number;
+  pins: Pin[];
+}
+
+export const VERSION_COLUMNS = ['id', 'name', 'current', 'pins'] as const;
+
+async function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
+  const row = await trx('versions as v')
+    .join('tracks as t', 't.id', 'v.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
+    .where({ 'v.id': versionId, 'r.account_id': accountId })
+    .forUpdate('v')
+    .first<VersionRow | undefined>(VERSION_COLUMNS.map((column) => `v.${column}`));
+  if (!row) throw notFound('version');
+  return row;
+}
+
+/** State of a version whose owner was checked. */
+export async function versionState(trx: Knex, { id, name, current, pins }: VersionRow): Promise<VersionState> {
+  const near = await trx('edits')
+    .where({ version_id: id })
+    .whereBetween('sequence', [current - 1, current + 1])
+    .select<{ sequence: number; label: string; lane: unknown }[]>('sequence', 'label', 'lane');
+  const at = (sequence: number) => near.find((edit) => edit.sequence === sequence);
+  const now = at(current);
+  if (!now) throw new Error('The version has lost its current step.');
+  return {
+    id,
+    name,
+    step: current,
+    lane: parseLane(now.lane),
+    undo: at(current - 1) ? now.label : null,
+    redo: at(current + 1)?.label ?? null,
+    pins: z.array(pinSchema).parse(pins),
+  };
+}
+
+/** Saves a changed lane as the next step, or into the present one; behind a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
+export async function saveLane(
+  accountId: string,
+  versionId: string,
+  { lane, label, after, amends }: SaveLane,
+): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    if (row.current !== after) {
+      throw new Problem(409, 'This version was changed in another window. Reload the page to go on from there.');
+    }
+    if (amends) {
+      await trx('edits')
+        .where({ version_id: versionId, sequence: after })
+        .update({ lane: JSON.stringify(lane) });
+      return versionState(trx, row);
+    }
+    const next = after + 1;
+    await trx('edits').where({ version_id: versionId }).andWhere('sequence', '>', after).delete();
+    await trx('edits')
+      .where({ version_id: versionId })
+      .andWhere('sequence', '<', next - HISTORY)
+      .delete();
+    await trx('edits').insert({ version_id: versionId, sequence: next, label, lane: JSON.stringify(lane) });
+    await trx('versions').where({ id: versionId }).update({ current: next });
+    return versionState(trx, { ...row, current: next });
+  });
+}
+
+/** Goes one step back (−1) or forth (1); stays where it is at the end of the history. */
+export async function stepThrough(accountId: string, versionId: string, direction: -1 | 1): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    const target = row.current + direction;
+    const exists = await trx('edits')
+      .where({ version_id: versionId, sequence: target })
+      .first<{ sequence: number } | undefined>('sequence');
+    if (!exists) return versionState(trx, row);
+    await trx('versions').where({ id: versionId }).update({ current: target });
+    return versionState(trx, { ...row, current: target });
+  });
+}
+
+/** Makes a new version of a track that begins with the lane of another. */
+export async function copyVersion(accountId: string, versionId: string, name: string): Promise<VersionState> {
+  return database().transaction(async (trx) => {
+    const row = await lockOwn(trx, accountId, versionId);
+    const { lane } = await versionState(trx, row);
+    const siblings = trx('versions').where({ id: versionId }).select('track_id');
+    const [{ count }] = await trx('versions').where('track_id', siblings).count<{ count: string }[]>('id');
+    if (Number(count) >= MAX_VERSIONS)
+      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Go on in one of them.`);
+    const [copy] = await trx('versions')
+      .insert({
+        track_id: trx('versions').where({ id: versionId }).select('track_id'),
+        name,
+        pins: JSON.stringify(row.pins),
+      })
+      .returning<VersionRow[]>([...VERSION_COLUMNS]);
+    await trx('edits').insert({ version_id: copy.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+    return versionState(trx, copy);
+  });
+}
+
+/** Saves the remembered positions of a version's controls; they are no part of its history. */
+export async function savePins(accountId: string, versionId: string, pins: Pin[]): Promise<void> {
+  await database().transaction(async (trx) => {
+    await lockOwn(trx, accountId, versionId);
+    await trx('versions')
+      .where({ id: versionId })
+      .update({ pins: JSON.stringify(pins) });
+  });
+}

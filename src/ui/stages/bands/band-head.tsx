@@ -1,0 +1,84 @@
+'use client';
+
+import HeadphonesIcon from '@mui/icons-material/HeadphonesOutlined';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Switch from '@mui/material/Switch';
+import ToggleButton from '@mui/material/ToggleButton';
+import Tooltip from '@mui/material/Tooltip';
+import { splitFrequency } from '../../../core/lane/crossover-edits';
+import { bandEdges } from '../../../core/stages/bands/crossovers';
+import { hertz } from '../../kit/format';
+import { useSession, useWorkspace } from '../../track/context';
+
+/** Where a band of the lane lies, in words. */
+function bandWords([from, to]: [from: number, to: number]): string {
+  if (from === 0) return `below ${hertz(to)} Hz`;
+  return to === Infinity ? `above ${hertz(from)} Hz` : `${hertz(from)} to ${hertz(to)} Hz`;
+}
+
+/** The open band of the lane: where it lies, hearing it alone, splitting it, joining it to the one below. */
+export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; onSwitch?: (on: boolean) => void }) {
+  const session = useSession();
+  const crossovers = useWorkspace((state) => state.version.lane.crossovers);
+  const alone = useWorkspace((state) => state.soloRegion);
+  const name = `Band ${band + 1}`;
+  const small = { minWidth: 0, px: 1, py: 0 };
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minHeight: 30 }}>
+      <Box sx={{ flex: 1, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
+        <b>{name}</b>{' '}
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: 12 }}>
+          {bandWords(bandEdges(crossovers, band))}
+        </Box>
+      </Box>
+      <Tooltip title="Hear only this band (R)">
+        <ToggleButton
+          value="alone"
+          size="small"
+          selected={alone}
+          aria-label="Hear only this band"
+          onChange={() => session.listening.hearRegion(!alone)}
+          sx={{
+            ...{ p: '3px', color: 'text.secondary' },
+            '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },
+          }}
+        >
+          <HeadphonesIcon sx={{ fontSize: 17 }} />
+        </ToggleButton>
+      </Tooltip>
+      <Tooltip title="Part this band in two; both keep its settings, in every stage that works by bands">
+        <span>
+          <Button
+            color="inherit"
+            sx={small}
+            disabled={splitFrequency(crossovers, band) === null}
+            onClick={() => session.splitBand(band)}
+          >
+            Split
+          </Button>
+        </span>
+      </Tooltip>
+      <Tooltip title="Remove the crossover below this band: it joins the lower one, whose settings stay">
+        <span>
+          <Button
+            color="inherit"
+            sx={small}
+            disabled={band === 0 || crossovers.frequenciesHz.length === 1}
+            onClick={() => session.removeCrossover(band - 1)}
+          >
+            Join
+          </Button>
+        </span>
+      </Tooltip>
+      {onSwitch && (
+        <Switch
+          size="small"
+          checked={on}
+          slotProps={{ input: { 'aria-label': `${name} on` } }}
+          onChange={(_, next) => onSwitch(next)}
+        />
+      )}
+    </Box>
+  );
+}

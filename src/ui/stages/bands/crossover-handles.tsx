@@ -1,0 +1,92 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { figure } from '../../kit/format';
+import { FIGURE_FACE } from '../../theme/theme';
+import { useSession, useWorkspace } from '../../track/context';
+import { HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
+
+/** The lane's crossovers as lines across a picture over the octaves: dragged, or moved by keys. */
+export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElement | null>; bottom: number }) {
+  const session = useSession();
+  const frequenciesHz = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz);
+  const drag = useRef<{ x: number; frequencyHz: number } | null>(null);
+
+  const onPointerDown = (event: PointerEvent, frequencyHz: number) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    drag.current = { x: event.clientX, frequencyHz };
+  };
+  const onPointerMove = (event: PointerEvent, index: number) => {
+    if (!drag.current || !box.current) return;
+    const fine = event.shiftKey ? 0.1 : 1;
+    const { width } = box.current.getBoundingClientRect();
+    const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
+    session.moveCrossover(index, drag.current.frequencyHz * 2 ** octaves);
+  };
+  const onPointerUp = () => {
+    drag.current = null;
+    void session.flush();
+  };
+  const onKeyDown = (event: KeyboardEvent, index: number, frequencyHz: number) => {
+    const octaves = event.shiftKey ? 1 / 48 : 1 / 12;
+    const up = event.key === 'ArrowRight' || event.key === 'ArrowUp';
+    const down = event.key === 'ArrowLeft' || event.key === 'ArrowDown';
+    if (up || down) session.moveCrossover(index, frequencyHz * 2 ** (up ? octaves : -octaves));
+    else if (event.key === 'Delete' || event.key === 'Backspace') session.removeCrossover(index);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+    void session.flush();
+  };
+
+  return frequenciesHz.map((frequencyHz, i) => (
+    <Box
+      key={i}
+      component="button"
+      role="slider"
+      aria-label={`Crossover ${i + 1} (arrow keys move it, delete removes it)`}
+      aria-valuemin={LOW}
+      aria-valuemax={HIGH}
+      aria-valuenow={frequencyHz}
+      aria-valuetext={`${figure(frequencyHz, 0)} Hz`}
+      onPointerDown={(event: PointerEvent) => onPointerDown(event, frequencyHz)}
+      onPointerMove={(event: PointerEvent) => onPointerMove(event, i)}
+      onPointerUp={onPointerUp}
+      onKeyDown={(event: KeyboardEvent) => onKeyDown(event, i, frequencyHz)}
+      sx={{
+        ...{ position: 'absolute', top: 0, bottom, width: 18, ml: '-9px', p: 0, border: 0, bgcolor: 'transparent' },
+        ...{ cursor: 'ew-resize', touchAction: 'none', color: 'text.primary' },
+        '&::before': {
+          ...{ content: '""', position: 'absolute', left: '8px', top: 18, bottom: 0, width: '2px' },
+          bgcolor: 'text.primary',
+        },
+      }}
+      style={{ left: `calc(${LEFT}px + (100% - ${LEFT + RIGHT}px) * ${shareOf(frequencyHz)})` }}
+    >
+      <Box
+        component="span"
+        sx={{
+          ...{
+            position: 'absolute',
+            top: 0,
+            left: '50%',
+            transform: 'translateX(-50%)',
+            px: 0.75,
+            whiteSpace: 'nowrap',
+          },
+          ...{
+            font: `600 11px ${FIGURE_FACE}`,
+            lineHeight: '18px',
+            border: 1,
+            borderRadius: 1,
+            borderColor: 'text.primary',
+          },
+          bgcolor: 'background.paper',
+        }}
+      >
+        {figure(frequencyHz, 0)} Hz
+      </Box>
+    </Box>
+  ));
+}

@@ -1,0 +1,40 @@
+'use client';
+
+import { TRACE_FRAMES } from '../../../engine/measure/measurement';
+import { useCanvas } from '../../kit/use-canvas';
+import { figure } from '../../kit/format';
+import { usePalette } from '../../theme/use-palette';
+import { useSession, useWorkspace } from '../../track/context';
+import { HISTORY } from '../../track/live-board';
+import { drawReduction } from './reduction-trace';
+
+/** Gain reduction over the last seconds while playing, over the whole track when not; peaks held as steps. */
+export function ReductionHistory({ index, idle }: { index: number; idle: string }) {
+  const { board } = useSession();
+  const palette = usePalette();
+  const pass = useWorkspace((state) => state.pass);
+  const playing = useWorkspace((state) => state.playing);
+  const audio = useWorkspace((state) => state.audio);
+  const canvas = useCanvas((surface) => {
+    const { context, width, height } = surface;
+    const values = playing
+      ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0)
+      : Array.from(pass?.gainReduction[index] ?? []);
+    const slots = playing ? HISTORY : Math.max(values.length, Math.ceil((audio?.left.length ?? 1) / TRACE_FRAMES));
+    const area = { left: 16, top: 10, width: width - 60, height: height - 30, slots };
+    const most = drawReduction(surface, palette, area, values);
+    context.fillStyle = values.length > 0 ? palette.ink : palette.quiet;
+    context.textAlign = values.length > 0 ? 'left' : 'center';
+    const when = playing ? 'in the last seconds' : 'in the whole track';
+    if (values.length > 0) context.fillText(`most ${when} ${figure(-most)} dB`, 20, height - 6);
+    else context.fillText(pass ? idle : 'Waiting for the full pass', width / 2, height / 2);
+  }, playing);
+  return (
+    <canvas
+      ref={canvas}
+      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
+      aria-label="Gain reduction"
+      role="img"
+    />
+  );
+}

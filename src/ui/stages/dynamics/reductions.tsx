@@ -1,0 +1,31 @@
+'use client';
+
+import { MUCH_REDUCTION_DB, summariseReduction } from '../../../core/measure/reduction-summary';
+import { traceWithin } from '../../../engine/measure/measurement';
+import { Reading } from '../../kit/reading';
+import { change } from '../../kit/format';
+import { useWorkspace } from '../../track/context';
+
+/** Gain reduction of a stage over the whole track and in the loudest passage, from the full pass, with a hint when it is much. */
+export function Reductions({ index, less }: { index: number; less: string }) {
+  const pass = useWorkspace((state) => state.pass);
+  const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
+  if (!pass) return null;
+  const trace = pass.gainReduction[index] ?? new Float32Array(0);
+  const passage = traceWithin(trace, loudest);
+  const whole = summariseReduction(trace);
+  const there = summariseReduction(passage);
+  const much = there.typical > MUCH_REDUCTION_DB;
+  const both = ({ typical, most }: typeof whole) => `${change(-typical)} / ${change(-most)}`;
+  return (
+    <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Gain reduction, typical and most">
+      <Reading name="Track, typical / most" value={both(whole)} unit="dB" />
+      <Reading name="Loudest passage" value={both(there)} unit="dB" color={much ? 'warning.main' : undefined} />
+      {much && (
+        <div style={{ opacity: 0.8 }}>
+          ▲ More than {MUCH_REDUCTION_DB} dB on the loudest passage is heard: {less}
+        </div>
+      )}
+    </dl>
+  );
+}

@@ -1,0 +1,128 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { change as signed, figure } from '../../kit/format';
+import { FIGURE_FACE } from '../../theme/theme';
+import { BOTTOM, heldFrequency, heldGain, HIGH, LEFT, LOW, RIGHT, shareOf, TOP } from './equalizer-axes';
+
+/** Where a band without gain is drawn, in dB. */
+const GAINLESS_DB = -3;
+
+export interface BandHandleProps {
+  band: EqualizerBand;
+  index: number;
+  open: boolean;
+  scalePercent: number;
+  /** dB from the middle of the picture to its top. */
+  range: number;
+  /** The box that the picture fills. */
+  box: RefObject<HTMLDivElement | null>;
+  onOpen: () => void;
+  onChange: (label: string, part: Partial<EqualizerBand>) => void;
+  onRemove: () => void;
+  onCommit: () => void;
+}
+
+function valueText(band: EqualizerBand): string {
+  const place = `${figure(band.frequencyHz, 0)} Hz, `;
+  if (hasSlope(band)) return `${place}${band.slopeDbPerOctave} dB/octave`;
+  if (!hasGain(band)) return `${place}Q ${figure(band.q, 2)}`;
+  const moving = moves(band) ? `, moves by up to ${signed(band.dynamics.rangeDb)} dB` : '';
+  return `${place}${signed(band.gainDb)} dB${moving}`;
+}
+
+/** A band in the picture: dragged, or moved by keys. */
+export function BandHandle({
+  band,
+  index,
+  open,
+  scalePercent,
+  range,
+  box,
+  onOpen,
+  onChange,
+  onRemove,
+  onCommit,
+}: BandHandleProps) {
+  const drag = useRef<{ x: number; y: number; frequencyHz: number; gainDb: number } | null>(null);
+  const { frequencyHz, gainDb, q } = band;
+  const label = `Move band ${index + 1}`;
+
+  const onPointerDown = (event: PointerEvent) => {
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.stopPropagation();
+    onOpen();
+    drag.current = { x: event.clientX, y: event.clientY, frequencyHz, gainDb };
+  };
+  const onPointerMove = (event: PointerEvent) => {
+    if (!drag.current) return;
+    // Shift makes the hand ten times finer: the way is counted from where the drag began.
+    const fine = event.shiftKey ? 0.1 : 1;
+    const { width, height } = box.current!.getBoundingClientRect();
+    const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
+    // The handle stands on the scaled curve.
+    const perPixel = ((2 * range) / (height - TOP - BOTTOM)) * (100 / (scalePercent || 100));
+    const moved = {
+      frequencyHz: heldFrequency(drag.current.frequencyHz * 2 ** octaves),
+      gainDb: heldGain(drag.current.gainDb - (event.clientY - drag.current.y) * fine * perPixel),
+    };
+    onChange(label, hasGain(band) ? moved : { frequencyHz: moved.frequencyHz });
+  };
+  const onPointerUp = () => {
+    drag.current = null;
+    onCommit();
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const fine = event.shiftKey;
+    const shift = (direction: number) => ({
+      frequencyHz: heldFrequency(frequencyHz * 2 ** (direction * (fine ? 1 / 48 : 1 / 12))),
+    });
+    const lift = (direction: number) => ({ gainDb: heldGain(gainDb + direction * (fine ? 0.1 : 0.5)) });
+    const narrow = (direction: number) => ({ q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)) });
+    const parts: Record<string, () => Partial<EqualizerBand>> = {
+      ArrowLeft: () => shift(-1),
+      ArrowRight: () => shift(1),
+      ArrowUp: () => lift(1),
+      ArrowDown: () => lift(-1),
+      PageUp: () => narrow(1),
+      PageDown: () => narrow(-1),
+    };
+    if (event.key === 'Delete' || event.key === 'Backspace') onRemove();
+    else if (parts[event.key]) onChange(label, parts[event.key]());
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  const db = hasGain(band) ? (gainDb * scalePercent) / 100 : GAINLESS_DB;
+  const height = Math.min(1, Math.max(0, (range - db) / (2 * range)));
+  return (
+    <Box
+      component="button"
+      {...{ onPointerDown, onPointerMove, onPointerUp, onKeyDown }}
+      role="slider"
+      aria-label={`Band ${index + 1} (arrow keys move it, page keys change its Q, delete removes it)`}
+      aria-valuetext={valueText(band)}
+      aria-valuemin={LOW}
+      aria-valuemax={HIGH}
+      aria-valuenow={frequencyHz}
+      onFocus={onOpen}
+      sx={{
+        ...{ position: 'absolute', width: 22, height: 22, ml: '-11px', mt: '-11px', p: 0, touchAction: 'none' },
+        ...{ borderRadius: 1.25, cursor: 'grab', border: '1.5px solid', borderColor: 'text.primary' },
+        ...{ font: `600 11px ${FIGURE_FACE}`, opacity: band.on ? 1 : 0.5 },
+        ...(moves(band) && { outline: '1px solid', outlineColor: 'text.secondary', outlineOffset: '2px' }),
+        bgcolor: open ? 'text.primary' : 'background.paper',
+        color: open ? 'background.paper' : 'text.primary',
+      }}
+      style={{
+        left: `calc(${LEFT}px + (100% - ${LEFT + RIGHT}px) * ${shareOf(frequencyHz)})`,
+        top: `calc(${TOP}px + (100% - ${TOP + BOTTOM}px) * ${height})`,
+      }}
+    >
+      {index + 1}
+    </Box>
+  );
+}

@@ -1,0 +1,70 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import List from '@mui/material/List';
+import ListItem from '@mui/material/ListItem';
+import ListItemText from '@mui/material/ListItemText';
+import { useState } from 'react';
+import type { ImpulseSummary } from '../../../contracts/impulse';
+import { api } from '../../api';
+import { figure } from '../../kit/format';
+import { useSession } from '../../track/context';
+
+/** The impulse impulses of the account, which may be taken away again where no room uses them. */
+export function ImpulsesDialog({
+  files,
+  onRemoved,
+  onClose,
+}: {
+  files: ImpulseSummary[];
+  onRemoved: (id: string) => void;
+  onClose: () => void;
+}) {
+  const session = useSession();
+  const [problem, setProblem] = useState<string | null>(null);
+  const remove = async (id: string) => {
+    setProblem(null);
+    try {
+      // A room that was just changed must not count as using it.
+      await session.flush();
+      await api<void>(`/api/impulses/${id}`, { method: 'DELETE' });
+      onRemoved(id);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+      <DialogTitle>Impulse impulses</DialogTitle>
+      <DialogContent>
+        {files.length === 0 && 'There are none besides the two that are always there.'}
+        <List dense aria-label="Impulse impulses">
+          {files.map(({ id, name, seconds }) => (
+            <ListItem
+              key={id}
+              disableGutters
+              secondaryAction={
+                <Button color="inherit" aria-label={`Remove ${name}`} onClick={() => void remove(id)}>
+                  Remove
+                </Button>
+              }
+            >
+              <ListItemText primary={name} secondary={`${figure(seconds)} s`} />
+            </ListItem>
+          ))}
+        </List>
+        {problem && <Alert severity="error">{problem}</Alert>}
+      </DialogContent>
+      <DialogActions>
+        <Button variant="contained" onClick={onClose}>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,127 @@
+'use client';
+
+import MoreIcon from '@mui/icons-material/MoreHoriz';
+import Alert from '@mui/material/Alert';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import IconButton from '@mui/material/IconButton';
+import List from '@mui/material/List';
+import ListItemButton from '@mui/material/ListItemButton';
+import ListItemText from '@mui/material/ListItemText';
+import Menu from '@mui/material/Menu';
+import MenuItem from '@mui/material/MenuItem';
+import Tooltip from '@mui/material/Tooltip';
+import Link from 'next/link';
+import { useState } from 'react';
+import { MAX_STAGES, stageName, stageTitle, type Stage } from '../../core/lane/schema';
+import { STAGES } from '../../core/stages/registry';
+import { NameDialog } from '../kit/name-dialog';
+import { useSession, useWorkspace } from '../track/context';
+
+type Answer = { severity: 'success' | 'error'; words: string; trackId: string };
+
+/** Chooses the track that a stage is copied to, and says what became of it. */
+function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
+  const session = useSession();
+  const own = useWorkspace((state) => state.workspace.track.id);
+  const tracks = useWorkspace((state) => state.workspace.tracks);
+  const [answer, setAnswer] = useState<Answer | null>(null);
+  const others = tracks.filter(({ id }) => id !== own);
+  const copy = async (trackId: string, name: string) => {
+    try {
+      const version = await session.copyStageTo(trackId, stage.id);
+      const words = `Copied to ${name}, version “${version}”. Undo there takes it away again.`;
+      setAnswer({ severity: 'success', words, trackId });
+    } catch (error) {
+      setAnswer({ severity: 'error', words: (error as Error).message, trackId });
+    }
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+      <DialogTitle>Copy “{stageTitle(stage)}” to another track</DialogTitle>
+      <DialogContent>
+        {others.length === 0 && 'This release has no other track.'}
+        <List aria-label="Tracks">
+          {others.map(({ id, title, position }) => (
+            <ListItemButton key={id} onClick={() => void copy(id, `${position} · ${title}`)}>
+              <ListItemText primary={`${position} · ${title}`} />
+            </ListItemButton>
+          ))}
+        </List>
+        {answer && (
+          <Alert
+            severity={answer.severity}
+            action={
+              answer.severity === 'success' && (
+                <Button component={Link} href={`/tracks/${answer.trackId}`} color="inherit">
+                  Go there
+                </Button>
+              )
+            }
+          >
+            {answer.words}
+          </Alert>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}
+
+/** What can be done with the open stage as a whole. */
+export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
+  const session = useSession();
+  const stages = useWorkspace((state) => state.version.lane.stages.length);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const [asking, setAsking] = useState<'copy' | 'name' | null>(null);
+  const does = (action: () => void) => () => {
+    setAnchor(null);
+    action();
+  };
+  return (
+    <>
+      <Tooltip title="Duplicate, name, copy, move or remove this stage">
+        <IconButton size="small" aria-label="Stage menu" onClick={(event) => setAnchor(event.currentTarget)}>
+          <MoreIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => session.duplicateStage(stage.id))}>
+          <ListItemText primary="Duplicate" secondary="Puts a copy right behind it (D)" />
+        </MenuItem>
+        <MenuItem onClick={does(() => setAsking('name'))}>
+          <ListItemText primary="Name…" secondary="Says what it is there for, on the ribbon and in tables" />
+        </MenuItem>
+        <MenuItem onClick={does(() => setAsking('copy'))}>
+          <ListItemText primary="Copy to another track…" secondary="With its settings, into the lane open there" />
+        </MenuItem>
+        <MenuItem disabled={index === 0} onClick={does(() => session.moveStage(stage.id, index - 1))}>
+          Move earlier
+        </MenuItem>
+        <MenuItem disabled={index === stages - 1} onClick={does(() => session.moveStage(stage.id, index + 1))}>
+          Move later
+        </MenuItem>
+        <MenuItem onClick={does(() => session.removeStage(stage.id))}>Remove</MenuItem>
+      </Menu>
+      {asking === 'copy' && <CopyDialog stage={stage} onClose={() => setAsking(null)} />}
+      {asking === 'name' && (
+        <NameDialog
+          title={`Name this ${STAGES[stage.kind].title.toLowerCase()}`}
+          hint={`What it is there for; empty stands for “${STAGES[stage.kind].title}”`}
+          action="Name"
+          name={stage.name ?? ''}
+          schema={stageName}
+          onName={(name) => session.nameStage(stage.id, name)}
+          onClose={() => setAsking(null)}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,26 @@
+'use client';
+
+import { QuantityControl, type QuantityControlProps } from '../kit/quantity-control';
+import { useSession, useWorkspace } from '../track/context';
+
+/** A control of a stage, with its pins; `control` names it within the stage, such as `bands.2.gainDb`. */
+export function StageQuantity({
+  stage,
+  control,
+  ...props
+}: { stage: string; control: string } & Omit<QuantityControlProps, 'pins' | 'onCommit'>) {
+  const session = useSession();
+  const pins = useWorkspace((state) => state.version.pins);
+  const own = pins.filter((pin) => pin.stage === stage && pin.control === control);
+  const others = pins.filter((pin) => !own.includes(pin));
+  return (
+    <QuantityControl
+      {...props}
+      onCommit={() => void session.flush()}
+      pins={{
+        values: own.map(({ value }) => value),
+        onChange: (values) => session.setPins([...others, ...values.map((value) => ({ stage, control, value }))]),
+      }}
+    />
+  );
+}

@@ -1,0 +1,143 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { bandEdges } from '../../../core/stages/bands/crossovers';
+import { useCanvas } from '../../kit/use-canvas';
+import { change, hertz } from '../../kit/format';
+import { FIGURE_FACE } from '../../theme/theme';
+import { usePalette } from '../../theme/use-palette';
+import { useLiveReadings, useWorkspace } from '../../track/context';
+
+/** Lower is heard as a hole in mono (common practice, no source). */
+const LOW_CORRELATION = 0;
+
+function mean(values: Float32Array | undefined): number {
+  let sum = 0;
+  let count = 0;
+  values?.forEach((value) => {
+    if (Number.isNaN(value)) return;
+    sum += value;
+    count++;
+  });
+  return count > 0 ? sum / count : NaN;
+}
+
+/** Correlation of everything and of each band as bars from −1 to +1: now while playing, else the mean of the full pass. */
+export function CorrelationBars({ index }: { index: number }) {
+  const readings = useLiveReadings();
+  const playing = useWorkspace((state) => state.playing);
+  const image = useWorkspace((state) => state.pass?.images[index]?.after);
+  const crossovers = useWorkspace((state) => state.version.lane.crossovers);
+  const count = crossovers.frequenciesHz.length + 1;
+  const values = playing
+    ? (readings?.correlations ?? [])
+    : [mean(image?.correlation), ...(image?.bands ?? []).map((band) => mean(band))];
+  const names = [
+    'all',
+    ...Array.from({ length: count }, (_, band) => {
+      const [from, to] = bandEdges(crossovers, band);
+      return to === Infinity ? `> ${hertz(from)}` : `< ${hertz(to)}`;
+    }),
+  ];
+  return (
+    <Box
+      component="dl"
+      aria-label="Correlation"
+      sx={{ m: 0, p: 1, fontSize: 12, display: 'grid', alignContent: 'center' }}
+    >
+      <Box sx={{ color: 'text.secondary', mb: 0.5 }}>Correlation {playing ? 'now' : 'on average'}</Box>
+      {names.map((name, i) => {
+        const value = values[i] ?? NaN;
+        const known = !Number.isNaN(value);
+        const low = known && value < LOW_CORRELATION;
+        return (
+          <Box
+            key={name}
+            sx={{
+              display: 'grid',
+              gridTemplateColumns: '48px 1fr 44px',
+              alignItems: 'center',
+              gap: 0.75,
+              lineHeight: 1.7,
+            }}
+          >
+            <Box component="dt" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+              {name}
+            </Box>
+            <Box sx={{ position: 'relative', height: 8, bgcolor: 'divider', borderRadius: 0.5 }}>
+              {known && (
+                <Box
+                  sx={{ position: 'absolute', top: 0, bottom: 0, bgcolor: low ? 'error.main' : 'primary.main' }}
+                  style={{ left: `${50 + Math.min(0, value) * 50}%`, width: `${Math.abs(value) * 50}%` }}
+                />
+              )}
+              <Box
+                sx={{
+                  position: 'absolute',
+                  left: '50%',
+                  top: -2,
+                  bottom: -2,
+                  borderLeft: 1,
+                  borderColor: 'text.primary',
+                }}
+              />
+            </Box>
+            <Box
+              component="dd"
+              sx={{ m: 0, fontFamily: FIGURE_FACE, textAlign: 'right', color: low ? 'error.main' : undefined }}
+            >
+              {known ? change(value, 2) : '–'}
+            </Box>
+          </Box>
+        );
+      })}
+    </Box>
+  );
+}
+
+/** Correlation over the whole track, before the stage and behind it: of everything, and dotted of one band. */
+export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
+  const palette = usePalette();
+  const images = useWorkspace((state) => state.pass?.images[index]);
+  const canvas = useCanvas(({ context, width, height }) => {
+    const right = width - 30;
+    const y = (value: number) => 18 + ((1 - value) / 2) * (height - 28);
+    context.font = `10.5px ${FIGURE_FACE}`;
+    context.textAlign = 'left';
+    context.fillStyle = palette.quiet;
+    context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'waiting for the full pass', 6, 12);
+    for (const line of [1, 0, -1]) {
+      context.fillStyle = line === 0 ? palette.quiet : palette.hairline;
+      context.fillRect(6, y(line), right - 6, 1);
+      context.fillStyle = palette.quiet;
+      context.fillText(change(line, 0), right + 5, y(line) + 3.5);
+    }
+    const line = (values: Float32Array | undefined, color: string, dash: number[] = []) => {
+      context.strokeStyle = color;
+      context.lineWidth = dash.length > 0 ? 1 : 1.4;
+      context.setLineDash(dash);
+      context.beginPath();
+      values?.forEach((value, i) => {
+        const x = 6 + (i / Math.max(1, (values?.length ?? 1) - 1)) * (right - 6);
+        if (Number.isNaN(value)) context.moveTo(x, y(0));
+        else context.lineTo(x, y(value));
+      });
+      context.stroke();
+      context.setLineDash([]);
+    };
+    if (images) {
+      line(images.before.bands[band], palette.copper, [1.5, 3]);
+      line(images.after.bands[band], palette.patina, [1.5, 3]);
+      line(images.before.correlation, palette.copper);
+      line(images.after.correlation, palette.patina);
+    }
+  }, false);
+  return (
+    <canvas
+      ref={canvas}
+      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
+      aria-label="Correlation over time"
+      role="img"
+    />
+  );
+}

@@ -1,0 +1,119 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
+import Typography from '@mui/material/Typography';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { describeDestination } from '../../core/deliver/verdict';
+import { api } from '../api';
+import { StandingMark, verdictWords } from '../kit/standing';
+import { figure } from '../kit/format';
+import { useSession, useWorkspace } from './context';
+import { judgeMaster } from './destinations';
+
+/** Choose a destination and start its delivery. */
+export function DeliverDialog({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const router = useRouter();
+  const { destinations, track, mix } = useWorkspace((state) => state.workspace);
+  const version = useWorkspace((state) => state.version);
+  const pass = useWorkspace((state) => state.pass);
+  const [chosen, setChosen] = useState(destinations[0]?.id ?? '');
+  const [adjust, setAdjust] = useState(true);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [starting, setStarting] = useState(false);
+  const destination = destinations.find(({ id }) => id === chosen);
+  const verdict = destination && pass && mix ? judgeMaster(destination.settings, pass, mix.source.sampleRate) : null;
+  const levelDb = verdict?.levelDb ?? 0;
+  // Raising is offered only where the true peak has room for it.
+  const room = destination && pass ? destination.settings.maxTruePeakDbtp - pass.master.truePeakDbtp : 0;
+  const offered = levelDb < 0 || (levelDb > 0 && levelDb <= room);
+
+  const start = async () => {
+    setStarting(true);
+    setProblem(null);
+    try {
+      await session.flush();
+      const body = { destinationId: chosen, versionId: version.id, levelDb: offered && adjust ? levelDb : 0 };
+      const { id } = await api<{ id: string }>(`/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
+      router.push(`/deliveries/${id}`);
+    } catch (error) {
+      setProblem((error as Error).message);
+      setStarting(false);
+    }
+  };
+
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm">
+      <DialogTitle>Deliver “{track.title}”</DialogTitle>
+      <DialogContent>
+        <Typography color="textSecondary" sx={{ mb: 1.5 }}>
+          The server renders version “{version.name}”, measures the finished file and writes its receipt.
+        </Typography>
+        <RadioGroup value={chosen} onChange={(_, value) => setChosen(value)} aria-label="Destination">
+          {destinations.map(({ id, settings }) => {
+            const each = pass && mix ? judgeMaster(settings, pass, mix.source.sampleRate) : null;
+            return (
+              <FormControlLabel
+                key={id}
+                value={id}
+                control={<Radio size="small" />}
+                disableTypography
+                label={
+                  <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline', py: 0.75 }}>
+                    <b>{settings.name}</b>
+                    <Box component="span" sx={{ color: 'text.secondary' }}>
+                      {describeDestination(settings)}, {settings.container.toUpperCase()}
+                    </Box>
+                    <StandingMark
+                      standing={each?.standing ?? 'unknown'}
+                      words={each ? verdictWords(each) : undefined}
+                    />
+                  </Box>
+                }
+              />
+            );
+          })}
+        </RadioGroup>
+        {offered && (
+          <FormControlLabel
+            control={<Checkbox size="small" checked={adjust} onChange={(_, value) => setAdjust(value)} />}
+            label={`${levelDb < 0 ? 'Lower' : 'Raise'} by ${figure(Math.abs(levelDb))} dB at delivery, to meet the loudness`}
+          />
+        )}
+        {verdict?.standing === 'misses' && !(offered && adjust && verdict.remedies.length === 1) && (
+          <Alert severity="warning" sx={{ mt: 1 }}>
+            As it stands, this delivery will fail: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
+          </Alert>
+        )}
+        {problem && (
+          <Alert severity="error" sx={{ mt: 1 }}>
+            {problem}
+          </Alert>
+        )}
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button
+          variant="contained"
+          disabled={starting || !chosen || mix?.status !== 'ready'}
+          onClick={() => void start()}
+        >
+          Start delivery
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,152 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import LinearProgress from '@mui/material/LinearProgress';
+import Paper from '@mui/material/Paper';
+import Typography from '@mui/material/Typography';
+import Link from 'next/link';
+import type { Destination } from '../../core/deliver/destination';
+import { describeDestination, judge, type Verdict } from '../../core/deliver/verdict';
+import type { Measurement } from '../../engine/measure/measurement';
+import type { DeliverySummary } from '../../contracts/delivery';
+import { Reading } from '../kit/reading';
+import { StandingMark, verdictWords } from '../kit/standing';
+import { useWorkspace } from './context';
+
+/** What a master, not yet written, is against a destination. */
+export function judgeMaster(destination: Destination, { master }: Measurement, sampleRate: number): Verdict {
+  return judge(destination, {
+    integratedLufs: master.integratedLufs,
+    truePeakDbtp: master.truePeakDbtp,
+    sampleRate,
+    depth: null,
+  });
+}
+
+function DestinationCard({ destination }: { destination: Destination }) {
+  const pass = useWorkspace((state) => state.pass);
+  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
+  const verdict = pass && judgeMaster(destination, pass, sampleRate);
+  return (
+    <Paper variant="outlined" component="article" aria-label={destination.name} sx={{ p: 1.5 }}>
+      <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
+        <Typography variant="h3">{destination.name}</Typography>
+        <StandingMark standing={verdict?.standing ?? 'unknown'} words={verdict ? verdictWords(verdict) : undefined} />
+      </Box>
+      <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
+        {describeDestination(destination)}
+      </Typography>
+      {verdict && (
+        <Box component="dl" sx={{ m: 0, fontSize: 12.5 }}>
+          {verdict.requirements.map(({ title, measured, standing }) => (
+            <Reading
+              key={title}
+              name={title}
+              value={measured}
+              color={standing === 'misses' ? 'error.main' : undefined}
+            />
+          ))}
+        </Box>
+      )}
+      {verdict && verdict.remedies.length > 0 && (
+        <Box
+          sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}
+        >
+          {verdict.remedies.map((remedy) => (
+            <div key={remedy}>{remedy}</div>
+          ))}
+        </Box>
+      )}
+    </Paper>
+  );
+}
+
+function deliveryWords({ status, receipt, progress }: DeliverySummary) {
+  if (receipt) return <StandingMark standing={receipt.verdict.standing} />;
+  if (status === 'failed') return <StandingMark standing="misses" words="failed" />;
+  return (
+    <Box component="span" sx={{ color: 'text.secondary' }}>
+      {status === 'rendering' ? `${Math.round(progress * 100)} %` : status}
+    </Box>
+  );
+}
+
+const SHOWN_DELIVERIES = 4;
+
+/** The release's destinations with their verdicts from the last full pass, and what was delivered. */
+export function Destinations() {
+  const destinations = useWorkspace((state) => state.workspace.destinations);
+  const deliveries = useWorkspace((state) => state.workspace.deliveries);
+  const share = useWorkspace((state) => state.passShare);
+  const measured = useWorkspace((state) => state.pass !== null);
+  const problem = useWorkspace((state) => state.passProblem);
+  return (
+    <Box
+      component="aside"
+      aria-label="Destinations"
+      sx={{
+        width: 268,
+        borderLeft: 1,
+        borderColor: 'divider',
+        p: 1.5,
+        display: 'flex',
+        flexDirection: 'column',
+        gap: 1,
+        overflowY: 'auto',
+      }}
+    >
+      <Box
+        sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
+      >
+        <span>Destinations</span>
+        <span role="status" data-testid="pass-state">
+          {problem
+            ? 'full pass failed'
+            : share !== null
+              ? `full pass ${Math.round(share * 100)} %`
+              : measured
+                ? 'full pass up to date'
+                : 'full pass waits for the mix'}
+        </span>
+      </Box>
+      <LinearProgress
+        variant="determinate"
+        value={(share ?? 1) * 100}
+        aria-label="Full pass"
+        sx={{ height: 2, mt: -0.75, visibility: share === null ? 'hidden' : 'visible' }}
+      />
+      {problem && <Typography color="error">{problem}</Typography>}
+      {destinations.map(({ id, settings }) => (
+        <DestinationCard key={id} destination={settings} />
+      ))}
+      {deliveries.length > 0 && (
+        <Box component="section" aria-label="Deliveries of this track" sx={{ mt: 0.5 }}>
+          <Box sx={{ color: 'text.secondary', fontSize: 12, mb: 0.5 }}>Deliveries of this track</Box>
+          {deliveries.slice(0, SHOWN_DELIVERIES).map((delivery) => (
+            <Box
+              key={delivery.id}
+              component={Link}
+              href={`/deliveries/${delivery.id}`}
+              sx={{
+                display: 'flex',
+                justifyContent: 'space-between',
+                py: 0.5,
+                borderTop: 1,
+                borderColor: 'divider',
+                color: 'inherit',
+                textDecoration: 'none',
+                '&:hover': { textDecoration: 'underline' },
+              }}
+            >
+              <span>
+                {delivery.destination.name},{' '}
+                {new Date(delivery.createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+              </span>
+              {deliveryWords(delivery)}
+            </Box>
+          ))}
+        </Box>
+      )}
+    </Box>
+  );
+}

@@ -1,0 +1,133 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import ButtonBase from '@mui/material/ButtonBase';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Papa from 'papaparse';
+import { gainStaging, gainStagingTable, punchTaker, type JointFigures } from '../../engine/measure/gain-staging';
+import { change, figure } from '../kit/format';
+import { FIGURE_FACE } from '../theme/theme';
+import { useSession, useWorkspace } from './context';
+import { saveFile } from './save-file';
+
+/** Stage by stage what the lane did to the level: where the punch went. */
+export function GainStagingDialog({
+  open,
+  onClose,
+  onCompare,
+}: {
+  open: boolean;
+  onClose: () => void;
+  onCompare: () => void;
+}) {
+  const session = useSession();
+  const lane = useWorkspace((state) => state.version.lane);
+  const pass = useWorkspace((state) => state.pass);
+  const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
+  const track = useWorkspace((state) => state.workspace.track);
+  const measured = pass && pass.joints.length === lane.stages.length + 1;
+  const rows = measured ? gainStaging(lane, pass, sampleRate) : [];
+  const taker = punchTaker(rows);
+  const joint = ({ integratedLufs, truePeakDbtp, plrLu }: JointFigures) =>
+    [integratedLufs, truePeakDbtp, plrLu].map((value, i) => <TableCell key={i}>{figure(value)}</TableCell>);
+  const save = () =>
+    saveFile(`${track.position} ${track.title}, gain staging.csv`, Papa.unparse(gainStagingTable(rows)), 'text/csv');
+  return (
+    <Dialog open={open} onClose={onClose} maxWidth="lg" fullWidth>
+      <DialogTitle>Gain staging</DialogTitle>
+      <DialogContent>
+        <Box role="status" sx={{ mb: 1.5 }}>
+          {!measured && 'The full pass is under way: the figures come with it.'}
+          {measured &&
+            (taker
+              ? `Most of the punch went in “${taker.stage}”: the peaks stand ${figure(-taker.plrLu)} LU less above the loudness behind it.`
+              : 'No stage takes the peaks down against the loudness by half a LU or more.')}
+        </Box>
+        <Table
+          size="small"
+          aria-label="Gain staging"
+          sx={{
+            '& td': { fontFamily: FIGURE_FACE, textAlign: 'right', whiteSpace: 'nowrap' },
+            '& th': { fontWeight: 600, textAlign: 'right', lineHeight: 1.3 },
+            '& th:first-of-type': { textAlign: 'left' },
+          }}
+        >
+          <TableHead>
+            <TableRow>
+              <TableCell>Stage</TableCell>
+              {['in LUFS', 'in dBTP', 'in PLR', 'out LUFS', 'out dBTP', 'out PLR'].map((title) => (
+                <TableCell key={title}>{title}</TableCell>
+              ))}
+              <TableCell>loudness, LU</TableCell>
+              <TableCell>PLR, LU</TableCell>
+              <TableCell>latency, ms</TableCell>
+              <TableCell>oversampling, listening / delivery</TableCell>
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {rows.map((row) => (
+              <TableRow
+                key={row.id}
+                hover
+                sx={{ cursor: 'pointer', opacity: row.on ? 1 : 0.55 }}
+                onClick={() => {
+                  session.openStage(row.id);
+                  onClose();
+                }}
+              >
+                <TableCell component="th" scope="row">
+                  <ButtonBase sx={{ font: 'inherit' }}>
+                    {row.stage}
+                    {row.on ? '' : ', off'}
+                  </ButtonBase>
+                </TableCell>
+                {joint(row.into)}
+                {joint(row.out)}
+                <TableCell>{change(row.loudnessLu)}</TableCell>
+                <TableCell sx={row === taker ? { color: 'warning.main', fontWeight: 700 } : undefined}>
+                  {row === taker ? '▼ ' : ''}
+                  {change(row.plrLu)}
+                </TableCell>
+                <TableCell>{figure(row.latencyMs)}</TableCell>
+                <TableCell>
+                  {row.oversampling ? `${row.oversampling.listening}× / ${row.oversampling.delivery}×` : '–'}
+                </TableCell>
+              </TableRow>
+            ))}
+          </TableBody>
+        </Table>
+        <Box sx={{ mt: 1.5, fontSize: 12, color: 'text.secondary' }}>
+          PLR is how far the true peak stands above the loudness: what is taken from it is punch. Press a stage to open
+          it.
+        </Box>
+      </DialogContent>
+      <DialogActions>
+        <Button
+          color="inherit"
+          sx={{ mr: 'auto' }}
+          onClick={() => {
+            onClose();
+            onCompare();
+          }}
+        >
+          Compare versions at one loudness…
+        </Button>
+        <Button color="inherit" disabled={!measured} onClick={save}>
+          Save as CSV
+        </Button>
+        <Button variant="contained" onClick={onClose}>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

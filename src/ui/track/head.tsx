@@ -1,0 +1,176 @@
+'use client';
+
+import NextIcon from '@mui/icons-material/ChevronRight';
+import PreviousIcon from '@mui/icons-material/ChevronLeft';
+import RedoIcon from '@mui/icons-material/Redo';
+import UndoIcon from '@mui/icons-material/Undo';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
+import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import Tooltip from '@mui/material/Tooltip';
+import Link from 'next/link';
+import { useState } from 'react';
+import { newVersionSchema } from '../../contracts/version';
+import { NameDialog } from '../kit/name-dialog';
+import { Crumbs } from '../kit/page';
+import { ThemeSwitch } from '../kit/theme-switch';
+import { useSession, useWorkspace } from './context';
+import { LaneFile } from './lane-file';
+import { MixChooser } from './mix-chooser';
+
+const KEEP = 'keep';
+const COMPARE = 'compare';
+
+function VersionChooser({ onCompare }: { onCompare: () => void }) {
+  const session = useSession();
+  const version = useWorkspace((state) => state.version);
+  const versions = useWorkspace((state) => state.workspace.versions);
+  const [keeping, setKeeping] = useState(false);
+  return (
+    <>
+      <Select
+        size="small"
+        value={version.id}
+        inputProps={{ 'aria-label': 'Version' }}
+        renderValue={() => `Version: ${version.name}`}
+        onChange={({ target: { value } }) =>
+          value === KEEP ? setKeeping(true) : value === COMPARE ? onCompare() : void session.switchVersion(value)
+        }
+        sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
+      >
+        {versions.map(({ id, name: title }) => (
+          <MenuItem key={id} value={id}>
+            {title}
+          </MenuItem>
+        ))}
+        <Divider />
+        <MenuItem value={KEEP}>Keep this as a new version…</MenuItem>
+        <MenuItem value={COMPARE}>Compare versions at one loudness…</MenuItem>
+      </Select>
+      {keeping && (
+        <NameDialog
+          title="Keep as a new version"
+          hint="Such as “warmer, calmer 3 k”"
+          action="Keep"
+          name=""
+          schema={newVersionSchema.shape.name}
+          onName={(name) => session.copyVersion(name)}
+          onClose={() => setKeeping(false)}
+        />
+      )}
+    </>
+  );
+}
+
+function SavedState() {
+  const session = useSession();
+  const saving = useWorkspace((state) => state.saving);
+  if (saving === 'failed') {
+    return (
+      <Button color="error" onClick={() => void session.flush()}>
+        Not saved: try again
+      </Button>
+    );
+  }
+  return (
+    <Box component="span" role="status" sx={{ color: 'text.secondary', minWidth: 52 }}>
+      {saving === 'saved' ? 'Saved' : 'Saving'}
+    </Box>
+  );
+}
+
+/** Where one is, versions, history, and the way to deliver. */
+export function Head({
+  onDeliver,
+  onKeys,
+  onMixChosen,
+  onCompare,
+}: {
+  onDeliver: () => void;
+  onKeys: () => void;
+  onMixChosen: () => void;
+  onCompare: () => void;
+}) {
+  const session = useSession();
+  const { release, track, previousTrackId, nextTrackId } = useWorkspace((state) => state.workspace);
+  const { undo, redo } = useWorkspace((state) => state.version);
+  const unsaved = useWorkspace((state) => state.saving === 'saving');
+  const neighbour = (id: string | null, title: string, Icon: typeof NextIcon) => (
+    <IconButton
+      size="small"
+      component={id ? Link : 'button'}
+      href={id ? `/tracks/${id}` : undefined}
+      disabled={!id}
+      aria-label={title}
+    >
+      <Icon fontSize="small" />
+    </IconButton>
+  );
+  return (
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 2,
+        height: 44,
+        borderBottom: 1,
+        borderColor: 'divider',
+        bgcolor: 'background.paper',
+      }}
+    >
+      <Crumbs
+        crumbs={[
+          { title: 'Bench', href: '/' },
+          { title: release.title, href: `/releases/${release.id}` },
+          { title: `${track.position} · ${track.title}` },
+        ]}
+      />
+      <Box sx={{ display: 'flex' }}>
+        {neighbour(previousTrackId, 'Previous track', PreviousIcon)}
+        {neighbour(nextTrackId, 'Next track', NextIcon)}
+      </Box>
+      <MixChooser onChosen={onMixChosen} />
+      <VersionChooser onCompare={onCompare} />
+      <LaneFile />
+      <Box sx={{ flex: 1 }} />
+      <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : 'Nothing to undo'}>
+        <span>
+          <IconButton
+            size="small"
+            aria-label="Undo"
+            disabled={!undo && !unsaved}
+            onClick={() => void session.step('undo')}
+          >
+            <UndoIcon fontSize="small" />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : 'Nothing to redo'}>
+        <span>
+          <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void session.step('redo')}>
+            <RedoIcon fontSize="small" />
+          </IconButton>
+        </span>
+      </Tooltip>
+      <SavedState />
+      <Tooltip title="Keys">
+        <Button color="inherit" aria-label="Keys" onClick={onKeys} sx={{ minWidth: 28 }}>
+          ?
+        </Button>
+      </Tooltip>
+      <ThemeSwitch />
+      <Button
+        variant="contained"
+        onClick={onDeliver}
+        sx={{ bgcolor: 'text.primary', color: 'background.default', '&:hover': { bgcolor: 'text.secondary' } }}
+      >
+        Deliver…
+      </Button>
+    </Box>
+  );
+}

@@ -1,0 +1,51 @@
+import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+
+/** Names of the impulse impulses that a lane needs from outside. */
+function namesIn({ stages }: Lane): string[] {
+  return stages.flatMap((stage) =>
+    stage.kind === 'room' && stage.settings.response === 'file' && stage.settings.file ? [stage.settings.file] : [],
+  );
+}
+
+/** The impulse impulses that were put in, at the rate of the mix: fetched once, then given to everything that runs lanes. */
+export class Impulses {
+  private readonly known = new Map<string, ImpulseResponse>();
+
+  constructor(
+    private readonly sampleRate: number,
+    private readonly onImpulse: (name: string, response: ImpulseResponse) => void,
+  ) {}
+
+  get(name: string): ImpulseResponse | undefined {
+    return this.known.get(name);
+  }
+
+  /** Whether everything that a lane needs is here. */
+  has(lane: Lane): boolean {
+    return namesIn(lane).every((name) => this.known.has(name));
+  }
+
+  /** Fetches what a lane needs and is not here. Throws an Error with a sentence. */
+  async need(lane: Lane): Promise<void> {
+    for (const name of new Set(namesIn(lane))) {
+      if (this.known.has(name)) continue;
+      const answer = await fetch(`/api/impulses/${name}/audio?rate=${this.sampleRate}`);
+      if (!answer.ok)
+        throw new Error(
+          'The impulse response of a room could not be fetched; the studio stands in for it. Put it in again, or undo to try once more.',
+        );
+      const samples = new Float32Array(await answer.arrayBuffer());
+      const side = (channel: number) =>
+        Float32Array.from({ length: samples.length / 2 }, (_, i) => samples[2 * i + channel]);
+      const response = { left: side(0), right: side(1) };
+      this.known.set(name, response);
+      this.onImpulse(name, response);
+    }
+  }
+
+  /** Gives everything that is here to one more. */
+  giveTo(take: (name: string, response: ImpulseResponse) => void): void {
+    this.known.forEach((response, name) => take(name, response));
+  }
+}

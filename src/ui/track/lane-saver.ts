@@ -1,0 +1,74 @@
+import type { StoreApi } from 'zustand/vanilla';
+import type { VersionState } from '../../contracts/version';
+import { api } from '../api';
+import type { WorkspaceState } from './track-state';
+
+const SAVE_DELAY_MS = 250;
+
+/** Saves the lane that is open a moment after its last change, one save behind the other. What fails is kept and tried again. */
+export class LaneSaver {
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private label = '';
+  /** The save under way; the next one waits for it. */
+  private save: Promise<void> = Promise.resolve();
+  private dirty = false;
+  /** Whether what is not saved yet belongs to the last step. */
+  private amends = false;
+  private failed = false;
+
+  constructor(private readonly store: StoreApi<WorkspaceState>) {}
+
+  /** The lane was changed: a step of its own, named by the label. */
+  step(label: string): void {
+    this.label = label;
+    this.amends = false;
+    this.later();
+  }
+
+  /** The lane was changed by what followed from its last step, which takes it in. */
+  amend(): void {
+    if (!this.dirty) this.amends = true;
+    this.later();
+  }
+
+  private later(): void {
+    this.dirty = true;
+    this.store.setState({ saving: 'saving' });
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);
+  }
+
+  /** Saves what is not saved yet. */
+  flush(): Promise<void> {
+    clearTimeout(this.timer);
+    this.save = this.save.then(() => this.now());
+    return this.save;
+  }
+
+  private async now(): Promise<void> {
+    if (!this.dirty) return;
+    this.dirty = false;
+    const { amends } = this;
+    const { id, lane, step } = this.store.getState().version;
+    try {
+      const saved = await api<VersionState>(`/api/versions/${id}/lane`, {
+        method: 'PUT',
+        body: { lane, label: this.label || 'Makeup', after: step, amends },
+        keepalive: true,
+      });
+      const { version } = this.store.getState();
+      // What was changed since keeps its lane and takes the new step.
+      this.store.setState({
+        version: { ...saved, lane: version.lane, pins: version.pins },
+        saving: this.dirty ? 'saving' : 'saved',
+        // A problem that had nothing to do with saving stays until it was read.
+        ...(this.failed ? { problem: null } : {}),
+      });
+      this.failed = false;
+    } catch (error) {
+      this.dirty = true;
+      this.failed = true;
+      this.store.setState({ saving: 'failed', problem: (error as Error).message });
+    }
+  }
+}

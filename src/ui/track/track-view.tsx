@@ -1,0 +1,133 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import LinearProgress from '@mui/material/LinearProgress';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import type { Workspace } from '../../contracts/track';
+import { api } from '../api';
+import { SessionProvider, useSession, useWorkspace } from './context';
+import { DeliverDialog } from './deliver-dialog';
+import { Destinations } from './destinations';
+import { GainStagingDialog } from './gain-staging';
+import { Head } from './head';
+import { KeysDialog, useKeys } from './keys';
+import { LaneView } from './lane/lane-view';
+import { ListeningBar } from './listening-bar';
+import { LoudComparisonDialog } from './loud-comparison';
+import { Programme } from './programme';
+import { WorkspaceSession } from './track-editor';
+import { StagePanel } from '../stages/stage-panel';
+
+function Problem() {
+  const session = useSession();
+  const problem = useWorkspace((state) => state.problem);
+  if (!problem) return null;
+  return (
+    <Alert
+      severity="error"
+      action={
+        <>
+          <Button color="inherit" onClick={() => session.report(null)}>
+            Dismiss
+          </Button>
+          <Button color="inherit" onClick={() => window.location.reload()}>
+            Reload
+          </Button>
+        </>
+      }
+      sx={{ borderRadius: 0 }}
+    >
+      {problem}
+    </Alert>
+  );
+}
+
+function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
+  const [delivering, setDelivering] = useState(false);
+  const [keys, setKeys] = useState(false);
+  const [figures, setFigures] = useState(false);
+  const [comparing, setComparing] = useState(false);
+  useKeys(
+    () => setKeys(true),
+    () => setFigures((open) => !open),
+  );
+  return (
+    <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
+      <Head
+        onDeliver={() => setDelivering(true)}
+        onKeys={() => setKeys(true)}
+        onMixChosen={onMixChosen}
+        onCompare={() => setComparing(true)}
+      />
+      <ListeningBar />
+      <Problem />
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+          <Programme />
+          <LaneView onFigures={() => setFigures(true)} />
+          <StagePanel />
+        </Box>
+        <Destinations />
+      </Box>
+      {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
+      <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />
+      <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />
+      <KeysDialog open={keys} onClose={() => setKeys(false)} />
+    </Box>
+  );
+}
+
+/** The workspace of one track. */
+export function WorkspaceView({ trackId }: { trackId: string }) {
+  const [session, setSession] = useState<WorkspaceSession | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  /** Counts up to open the track anew, as it was left. */
+  const [opening, setOpening] = useState(0);
+
+  useEffect(() => {
+    let left = false;
+    let opened: WorkspaceSession | null = null;
+    api<Workspace>(`/api/tracks/${trackId}`)
+      .then((workspace) => {
+        if (left) return;
+        opened = new WorkspaceSession(workspace);
+        setSession(opened);
+        void opened.open();
+      })
+      .catch((error: unknown) => setProblem((error as Error).message));
+    const flush = () => void opened?.flush();
+    window.addEventListener('pagehide', flush);
+    return () => {
+      left = true;
+      window.removeEventListener('pagehide', flush);
+      opened?.close();
+      setSession(null);
+    };
+  }, [trackId, opening]);
+
+  if (problem) return <Alert severity="error">{problem}</Alert>;
+  if (!session) return <LinearProgress aria-label="Opening the track" />;
+  const { mix, release } = session.store.getState().workspace;
+  if (mix?.status !== 'ready') {
+    return (
+      <Alert
+        severity="info"
+        action={
+          <Button component={Link} href={`/releases/${release.id}`}>
+            To the release
+          </Button>
+        }
+      >
+        The mix of this track is not ready. Its analysis is shown with the release.
+      </Alert>
+    );
+  }
+  return (
+    <SessionProvider value={session}>
+      <OpenTrack onMixChosen={() => setOpening(opening + 1)} />
+    </SessionProvider>
+  );
+}

@@ -1,6 +1,7 @@
 import { describe } from '../stages/setting';
-import { definitionOf, traitsOf } from '../stages/registry';
+import { traitsOf } from '../stages/registry';
 import type { Lane, Stage } from './schema';
+import { numberSetting, settingSchema, withSetting } from './stage-edits';
 
 /** LU by which auto makeup may be off. */
 export const MATCHED_LU = 0.05;
@@ -9,8 +10,6 @@ export const MATCHED_LU = 0.05;
 interface Joint {
   integratedLufs: number;
 }
-
-type Numbers = Record<string, number>;
 
 /** The name of the setting that a measured makeup goes into; null for a stage without one, or with it switched off. */
 function makeupOf(stage: Stage): string | null {
@@ -24,12 +23,6 @@ export function hasAutoMakeup({ stages }: Lane): boolean {
   return stages.some((stage) => makeupOf(stage) !== null);
 }
 
-/** The schema of one setting of a stage. */
-function settingSchema(stage: Stage, name: string) {
-  const { shape } = definitionOf<Stage>(stage).schema as unknown as { shape: Record<string, never> };
-  return shape[name];
-}
-
 /**
  * A lane whose stages with auto makeup are as loud out as in, by the loudness at its joints; null when they already are
  * within `matchedLu`, or the joints are those of another lane.
@@ -40,11 +33,11 @@ export function withAutoMakeup(lane: Lane, joints: readonly Joint[], matchedLu =
     const name = makeupOf(stage);
     if (name === null) return stage;
     const { min, max } = describe(settingSchema(stage, name));
-    const now = (stage.settings as unknown as Numbers)[name];
+    const now = numberSetting(stage, name);
     const off = joints[i].integratedLufs - joints[i + 1].integratedLufs;
     const makeup = Math.round(100 * Math.max(min, Math.min(max, now + off))) / 100;
     if (!Number.isFinite(off) || Math.abs(off) < matchedLu || makeup === now) return stage;
-    return { ...stage, settings: { ...stage.settings, [name]: makeup } } as Stage;
+    return withSetting(stage, name, makeup);
   });
   return stages.some((stage, i) => stage !== lane.stages[i]) ? { ...lane, stages } : null;
 }

@@ -1,4 +1,5 @@
-import { traitsOf } from '../stages/registry';
+import type { z } from 'zod';
+import { definitionOf, traitsOf } from '../stages/registry';
 import { MAX_STAGES, type Stage } from './schema';
 
 /** Stages with others inserted at a place; null where that would be more than a lane takes. */
@@ -30,4 +31,20 @@ export function placeFor(stages: readonly Stage[], stage: Stage): number {
   const last = stages.at(-1);
   const before = last !== undefined && traitsOf(last).endsLane && !traitsOf(stage).endsLane;
   return before ? stages.length - 1 : stages.length;
+}
+
+/** The schema of one setting of a stage. */
+export function settingSchema(stage: Stage, name: string): z.ZodType {
+  const { shape } = definitionOf<Stage>(stage).schema as unknown as { shape: Record<string, z.ZodType> };
+  return shape[name];
+}
+
+/** The value of a numeric setting of a stage. */
+export function numberSetting({ settings }: Stage, name: string): number {
+  return (settings as unknown as Record<string, number>)[name];
+}
+
+/** A stage with one setting changed. */
+export function withSetting(stage: Stage, name: string, value: unknown): Stage {
+  return { ...stage, settings: { ...stage.settings, [name]: value } } as Stage;
 }

@@ -4,6 +4,7 @@ import type { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { traitsOf } from '../../core/stages/registry';
+import type { StereoBuffer } from '../sources/places';
 import { JointWatch, type WatchedStage, type Watcher, type WatchPlan } from './joint-watch';
 import {
   TRACE_FRAMES,
@@ -17,16 +18,19 @@ import {
   type StageImages,
   type StageSpectra,
 } from './measurement';
+import { MeasuringStopped } from './watch-ring';
 
-/** Frames kept behind the programme and its latency in a kept joint: what rings on into the stages that follow. */
+/** Frames kept after the end of the track and its latency in a kept joint: what rings on into the stages that follow. */
 const TAIL_FRAMES = 65536;
 const KEEP_BYTES = 768 * 1024 * 1024;
-/** Blocks between two looks at whether the pass was overtaken. */
+/** Blocks between two looks at whether the measurement was aborted. */
 const BLOCKS_PER_TURN = 512;
 
 export interface MeasuringControl {
-  /** Called now and then with the share done; a rejection (or a throw) ends the pass. */
+  /** Called now and then with the share done; a rejection ends the measurement. */
   turn(share: number): Promise<void>;
+  /** Where the master is rendered to; left out: a new buffer. */
+  output?: StereoBuffer;
 }
 
 /** What is known of a stage that ran: what was measured around it, its gain-reduction traces, its latency in frames. */
@@ -36,7 +40,7 @@ interface StageReading extends WatchedStage {
   latency: number;
 }
 
-/** The signal at a joint, as it entered the stage behind it. */
+/** The signal at a joint, as it entered the next stage. */
 interface KeptJoint {
   key: string;
   /** Running stages before it. */
@@ -53,7 +57,7 @@ function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): str
   );
 }
 
-/** Gathers drawing peaks of a signal in programme time. */
+/** Gathers drawing peaks of a signal in track time. */
 class Picture {
   readonly values: Float32Array;
   private readonly range: number;
@@ -66,7 +70,7 @@ class Picture {
     this.range = kernels.allocate(8);
   }
 
-  /** f32 sides at addresses in the kernels' memory, whose first frame is `at` in the programme. */
+  /** f32 channels at addresses in the kernels' memory, whose first frame is `at` in the track. */
   drawn(left: number, right: number, at: number, frames: number): void {
     const { run, f32 } = this.kernels;
     const { values, range } = this;
@@ -84,16 +88,14 @@ class Picture {
 }
 
 export interface MeasurerOptions {
-  /** Makes the buffers of the rendered master, shared ones where pages draw from them. */
-  allocate?: (frames: number) => Float32Array;
-  /** Memory for the signal that is kept between two passes. */
+  /** Memory in bytes for the signal that is kept between two measurements. */
   keepBytes?: number;
   /** Loudest passage of the mix. */
   loudest?: Span | null;
 }
 
 /**
- * Runs a whole programme through lanes. What lies before a changed stage is not computed again: the signal that enters
+ * Runs a whole track through lanes. What lies before a changed stage is not computed again: the signal that enters
  * that stage is kept (one joint, while the memory budget allows), and the readings before it are remembered.
  */
 export class LaneMeasurer {
@@ -105,28 +107,22 @@ export class LaneMeasurer {
   private readonly readings = new Map<string, StageReading>();
   private kept: KeptJoint | null = null;
   private lastKeys: string[] = [];
-  private outputs: { left: Float32Array; right: Float32Array }[];
-  private nextOutput = 0;
-
-  private readonly allocate: (frames: number) => Float32Array;
   private readonly keepBytes: number;
   private readonly loudest: Span | null;
 
   constructor(
     private readonly audio: Audio,
-    { allocate, keepBytes, loudest }: MeasurerOptions = {},
+    { keepBytes, loudest }: MeasurerOptions = {},
   ) {
-    this.allocate = allocate ?? ((frames) => new Float32Array(frames));
     this.keepBytes = keepBytes ?? KEEP_BYTES;
     this.loudest = loudest ?? null;
-    this.outputs = [];
   }
 
   async run(lane: Lane, control: MeasuringControl): Promise<Measurement> {
     const running = lane.stages.filter(({ on }) => on);
     const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane.crossovers));
     const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
-    // The first pass makes the last stage ready for a change.
+    // The first run makes the last stage ready for a change.
     const firstChanged = changed < 0 || this.lastKeys.length === 0 ? keys.length - 1 : changed;
     const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
     const skipped = start?.stages ?? 0;
@@ -189,7 +185,7 @@ export class LaneMeasurer {
         ? this.makeKept(keys[keepAt - 1], keepAt, inputLatency + processor.latencyAt(keepAt - skipped))
         : null;
     const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
-    const output = this.takeOutput();
+    const output = control.output ?? { left: new Float32Array(frames), right: new Float32Array(frames) };
     const trace = () => new Float32Array(Math.ceil(frames / TRACE_FRAMES));
     const traces = stages.map(trace);
     const bandTraces = stages.map((stage) =>
@@ -248,7 +244,7 @@ export class LaneMeasurer {
           singles[1].set(audio.right.subarray(position, position + present));
           mixPicture.drawn(singleLeft, singleRight, position, present);
         }
-        // Blocks behind the programme have no place in the traces.
+        // Blocks after the end of the track have no place in the traces.
         for (let i = 0; i < stages.length; i++) {
           reductions[i] = traces[i][block] = processor.takeGainReduction(i);
           touched[i] = processor.takeTouched(i);
@@ -261,6 +257,8 @@ export class LaneMeasurer {
       await control.turn(1);
     } catch (error) {
       watcher.abandon();
+      // A measuring thread that failed tells its reason a moment later.
+      if (error instanceof MeasuringStopped && error.failed) await watcher.finish();
       throw error;
     }
 
@@ -276,8 +274,7 @@ export class LaneMeasurer {
       });
     });
     if (keep) this.kept = keep;
-    this.nextOutput = 1 - this.nextOutput;
-    return { master: { ...watched.master, picture: masterPicture.values }, ...output };
+    return { master: { ...watched.master, picture: masterPicture.values }, left: output.left, right: output.right };
   }
 
   private makeKept(key: string, stages: number, latency: number): KeptJoint | null {
@@ -286,16 +283,9 @@ export class LaneMeasurer {
     this.kept = null;
     return { key, stages, latency, left: new Float64Array(frames), right: new Float64Array(frames) };
   }
-
-  /** Two buffers in turn, so that the one a page draws from is not written to. */
-  private takeOutput(): { left: Float32Array; right: Float32Array } {
-    const frames = this.audio.left.length;
-    this.outputs[this.nextOutput] ??= { left: this.allocate(frames), right: this.allocate(frames) };
-    return this.outputs[this.nextOutput];
-  }
 }
 
-/** Copies a block from a position on, with silence behind the end. */
+/** Copies a block from a position on, with silence after the end. */
 function copyBlock(source: Float32Array | Float64Array, position: number, block: Float64Array): void {
   const end = Math.min(source.length, position + TRACE_FRAMES);
   const present = Math.max(0, end - position);

@@ -1,16 +1,15 @@
 import { newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
-import { describe } from '../../core/stages/definition';
-import { clipperSettings } from '../../core/stages/clipper/settings';
-import { compressorSettings } from '../../core/stages/compressor/settings';
-import { limiterSettings } from '../../core/stages/limiter/settings';
-import { STAGES } from '../../core/stages/registry';
+import { numberSetting, settingSchema, withSetting } from '../../core/lane/stage-edits';
+import { powerDecibels } from '../../core/signal/decibels';
+import { describe } from '../../core/stages/setting';
+import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { Measurement } from './measurement';
 
 /** Versions count as equally loud within this, in LU. */
 export const EQUAL_LU = 0.1;
 /** Closer is not looked for. */
 const CLOSE_LU = 0.04;
-const MOST_PASSES = 9;
+const MOST_TRIES = 9;
 
 /** What a version is at the loudness that all are compared at. */
 export interface LoudVersion {
@@ -33,52 +32,47 @@ interface Driven {
   title: string;
 }
 
-const DRIVES = {
-  limiter: { name: 'inputGainDb', quantity: describe(limiterSettings.shape.inputGainDb) },
-  clipper: { name: 'inputGainDb', quantity: describe(clipperSettings.shape.inputGainDb) },
-  compressor: { name: 'makeupDb', quantity: describe(compressorSettings.shape.makeupDb) },
-} as const;
-type DrivenKind = keyof typeof DRIVES;
+/** What a stage offers to take level; undefined for one that takes none, or is off. */
+function driveOf(stage: Stage) {
+  return stage.on ? traitsOf<Stage>(stage).drive : undefined;
+}
 
-const isDriven = (kind: Stage['kind']): kind is DrivenKind => kind in DRIVES;
-
-/** The stage that takes more level: the first of the clippers and limiters at the end of the lane, else the last compressor. */
+/** The stage that takes more level: the first of those with a ceiling at the end of the lane, else the last with a makeup. */
 function drivenIndex(stages: readonly Stage[]): number {
-  const loud = ({ kind }: Stage) => kind === 'clipper' || kind === 'limiter';
   let first = -1;
   for (let i = stages.length - 1; i >= 0; i--) {
     if (!stages[i].on) continue;
-    if (!loud(stages[i])) break;
+    if (driveOf(stages[i])?.into !== 'ceiling') break;
     first = i;
   }
-  return first >= 0 ? first : stages.findLastIndex(({ kind, on }) => on && kind === 'compressor');
+  return first >= 0 ? first : stages.findLastIndex((stage) => driveOf(stage)?.into === 'makeup');
 }
 
 /** A lane with more or less drive into its loud end; with nothing to drive, a trim at its end. */
 function driven(lane: Lane, driveDb: number): Driven {
   const index = drivenIndex(lane.stages);
   const stage = lane.stages[index];
-  if (!stage || !isDriven(stage.kind)) {
+  const drive = stage && driveOf(stage);
+  if (!drive) {
     const trim = newStage('trim', 'equal-loudness');
-    if (trim.kind === 'trim') trim.settings.gainDb = Math.max(-24, Math.min(24, driveDb));
+    trim.settings.gainDb = Math.max(-24, Math.min(24, driveDb));
     return { lane: { ...lane, stages: [...lane.stages, trim] }, title: STAGES.trim.title };
   }
-  const { name, quantity } = DRIVES[stage.kind];
-  const value = (stage.settings as Record<string, unknown>)[name] as number;
+  const quantity = describe(settingSchema(stage, drive.setting));
+  const value = numberSetting(stage, drive.setting);
   const held = Math.max(quantity.min, Math.min(quantity.max, value + driveDb));
-  const changed = { ...stage, settings: { ...stage.settings, [name]: held } } as Stage;
   return {
-    lane: { ...lane, stages: lane.stages.map((each, i) => (i === index ? changed : each)) },
+    lane: { ...lane, stages: lane.stages.map((each, i) => (i === index ? withSetting(stage, drive.setting, held) : each)) },
     title: `${stageTitle(stage)}, ${quantity.title.toLowerCase()}`,
   };
 }
 
 function distortionOf({ distortions }: Measurement): number {
-  const power = distortions.reduce((sum, bend) => sum + 10 ** ((bend?.distortion?.totalDb ?? -Infinity) / 10), 0);
-  return power > 0 ? 10 * Math.log10(power) : -Infinity;
+  const power = distortions.reduce((sum, each) => sum + 10 ** ((each?.added?.totalDb ?? -Infinity) / 10), 0);
+  return powerDecibels(power);
 }
 
-/** Drives a lane until its master has a loudness in LUFS, by full passes that `run` makes. */
+/** Drives a lane until its master has a loudness in LUFS, measured by `run`. */
 export async function atLoudness(
   lane: Lane,
   targetLufs: number,
@@ -87,7 +81,7 @@ export async function atLoudness(
   let drive = 0;
   let previous: { drive: number; lufs: number } | null = null;
   let best: { off: number; version: LoudVersion } | null = null;
-  for (let i = 0; i < MOST_PASSES; i++) {
+  for (let i = 0; i < MOST_TRIES; i++) {
     const { lane: tried, title } = driven(lane, drive);
     const result = await run(tried);
     const { integratedLufs, truePeakDbtp, plrLu, rangeLu } = result.master;
@@ -98,7 +92,7 @@ export async function atLoudness(
       best = { off, version: { lane: tried, driveDb: drive, drivenStage: title, reached, ...figures } };
     }
     if (off <= CLOSE_LU || !Number.isFinite(integratedLufs)) break;
-    // A dB of drive gives less than a dB of loudness where peaks are held; how much less the last two passes tell.
+    // A dB of drive gives less than a dB of loudness where peaks are held; how much less the last two tries tell.
     const slope: number =
       previous && Math.abs(drive - previous.drive) > 1e-3
         ? (integratedLufs - previous.lufs) / (drive - previous.drive)

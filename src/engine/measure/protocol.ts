@@ -1,15 +1,19 @@
-import type { ImpulseResponse } from '../../core/stages/definition';
 import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import type { StereoBuffer } from '../sources/places';
 import type { Audio, Measurement, Span } from './measurement';
 
-/** What a page asks of the pass worker. */
-export type PassRequest =
-  | { type: 'load'; audio: Audio; loudest: Span | null }
-  | { type: 'response'; name: string; response: ImpulseResponse }
-  | { type: 'run'; id: number; lane: Lane };
+/** What a page asks of a measuring worker. */
+export type MeasuringOrder =
+  | { type: 'load'; audio: Audio; loudest: Span | null; keepBytes: number }
+  | { type: 'impulse'; name: string; impulse: ImpulseResponse }
+  | { type: 'run'; id: number; lane: Lane; output: StereoBuffer }
+  /** Ends a run, which answers that it was aborted. */
+  | { type: 'abort'; id: number };
 
-/** What the pass worker answers; replies of an overtaken run stop coming. */
-export type PassReply =
+/** What the measuring worker answers. */
+export type MeasuringReply =
   | { type: 'progress'; id: number; share: number }
-  | { type: 'result'; id: number; result: Measurement }
+  | { type: 'result'; id: number; measurement: Measurement }
+  | { type: 'aborted'; id: number }
   | { type: 'failed'; id: number; message: string };

@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
@@ -7,7 +8,7 @@ import { noise, sine } from '../../../tests/support/signals';
 import { LANE_SCHEMA, parseLane } from '../../core/lane/schema';
 import { LaneMeasurer } from './lane-measurer';
 import type { WatchResult } from './joint-watch';
-import { RingWatcher } from './watch-ring';
+import { RingWatcher, type WatchOrder } from './watch-ring';
 
 const RATE = 44100;
 const hiss = noise(3 * RATE, 0.3, 9);
@@ -34,7 +35,14 @@ beforeAll(async () => {
     stdin: {
       contents: `import { parentPort } from 'node:worker_threads';
         import { measureRing } from './src/engine/measure/watch-ring';
-        parentPort.on('message', (order) => parentPort.postMessage(measureRing(order)));`,
+        parentPort.on('message', (order) => {
+          if (order === 'never') return;
+          try {
+            parentPort.postMessage(measureRing(order));
+          } catch (error) {
+            parentPort.postMessage({ problem: error.message });
+          }
+        });`,
       resolveDir: process.cwd(),
     },
     bundle: true,
@@ -50,47 +58,59 @@ afterAll(async () => {
   rmSync(folder, { recursive: true });
 });
 
-/** A pass whose joints are measured on the other thread. */
-function passBesides(): { pass: LaneMeasurer; results: (WatchResult | null)[] } {
+/** A measurer whose joints are measured on the other thread; `told` is what that thread gets in place of its order. */
+function onOtherThread(told?: (order: WatchOrder) => unknown, patienceMs?: number) {
   const results: (WatchResult | null)[] = [];
-  const pass = new LaneMeasurer(audio, { loudest: { start: RATE, end: 2 * RATE } });
-  pass.watcher = (plan) =>
+  const measurer = new LaneMeasurer(audio, { loudest: { start: RATE, end: 2 * RATE } });
+  measurer.watcher = (plan) =>
     new RingWatcher(
       plan,
       (order) =>
-        new Promise((resolve) => {
-          helper.once('message', (result: WatchResult | null) => {
+        new Promise((resolve, reject) => {
+          helper.once('message', (result: (WatchResult & { problem?: string }) | null) => {
             results.push(result);
-            if (result) resolve(result);
+            if (result?.problem) reject(new Error(result.problem));
+            else if (result) resolve(result);
           });
-          helper.postMessage(order);
+          helper.postMessage(told ? told(order) : order);
         }),
+      patienceMs,
     );
-  return { pass, results };
+  return { measurer, results };
 }
 
 test('measured on another thread everything reads the same, to the last bit', async () => {
   const alone = await new LaneMeasurer(audio, { loudest: { start: RATE, end: 2 * RATE } }).run(lane, calm);
-  const { pass } = passBesides();
-  const beside = await pass.run(lane, calm);
-  expect(beside).toEqual(alone);
+  const { measurer } = onOtherThread();
+  expect(await measurer.run(lane, calm)).toEqual(alone);
   // The kept joint serves the other thread too.
   const moved = structuredClone(lane);
   if (moved.stages[3].kind === 'limiter') moved.stages[3].settings.inputGainDb = 9;
-  expect(await pass.run(moved, calm)).toEqual(
+  expect(await measurer.run(moved, calm)).toEqual(
     await new LaneMeasurer(audio, { loudest: { start: RATE, end: 2 * RATE } }).run(moved, calm),
   );
 });
 
-test('a pass that is overtaken lets the other thread go, which then measures the next', async () => {
-  const { pass, results } = passBesides();
+test('a run that is overtaken lets the other thread go, which then measures the next', async () => {
+  const { measurer, results } = onOtherThread();
   let turns = 0;
   const overtaken = {
     turn: () => (++turns > 1 ? Promise.reject(new Error('overtaken')) : Promise.resolve()),
   };
-  await expect(pass.run(lane, overtaken)).rejects.toThrow('overtaken');
-  await new Promise((resolve) => setTimeout(resolve, 200));
+  const answered = once(helper, 'message');
+  await expect(measurer.run(lane, overtaken)).rejects.toThrow('overtaken');
+  await answered;
   expect(results).toEqual([null]);
-  const result = await pass.run(lane, calm);
+  const result = await measurer.run(lane, calm);
   expect(result.joints).toHaveLength(5);
+});
+
+test('a measuring thread that throws ends the run with its reason', async () => {
+  const { measurer } = onOtherThread(({ plan, ring }) => ({ plan: { ...plan, stages: null }, ring }));
+  await expect(measurer.run(lane, calm)).rejects.toThrow(/null/);
+});
+
+test('a measuring thread that never answers ends the run in time', async () => {
+  const { measurer } = onOtherThread(() => 'never', 50);
+  await expect(measurer.run(lane, calm)).rejects.toThrow(/stopped answering/);
 });

@@ -11,6 +11,9 @@ const MEASURED = 1;
 const END = 2;
 const ENDED = 1;
 const ABANDONED = 2;
+const FAILED = 3;
+/** Longest wait in ms for the other thread to measure a block. */
+const PATIENCE_MS = 10_000;
 
 /** Blocks of all joints on their way from the thread that runs the lane to the one that measures. */
 export interface WatchRing {
@@ -41,12 +44,27 @@ const side = ({ signal, joints }: WatchRing, block: number, joint: number, which
   return signal.subarray(at, at + TRACE_FRAMES);
 };
 
+/** The measuring thread failed, or did not answer in time. */
+export class MeasuringStopped extends Error {
+  constructor(
+    message: string,
+    /** Whether it failed by itself, and tells its own reason. */
+    readonly failed: boolean,
+  ) {
+    super(message);
+  }
+}
+
 /** The end of the ring on the thread that runs the lane; `order` starts the other and gives its result. */
 export class RingWatcher implements Watcher {
   private readonly ring: WatchRing;
   private readonly result: Promise<WatchResult>;
 
-  constructor(plan: WatchPlan, order: (order: WatchOrder) => Promise<WatchResult>) {
+  constructor(
+    plan: WatchPlan,
+    order: (order: WatchOrder) => Promise<WatchResult>,
+    private readonly patienceMs = PATIENCE_MS,
+  ) {
     this.ring = makeRing(plan.latencies.length);
     this.result = order({ plan, ring: this.ring });
     // Whoever waits for it takes it; until then it must not count as unhandled.
@@ -58,7 +76,9 @@ export class RingWatcher implements Watcher {
     if (joint === 0) {
       // Waits until a slot is free.
       for (let measured = Atomics.load(ring.counters, MEASURED); block - measured >= SLOTS;) {
-        Atomics.wait(ring.counters, MEASURED, measured);
+        if (Atomics.load(ring.counters, END) === FAILED) throw new MeasuringStopped('The measuring thread failed.', true);
+        if (Atomics.wait(ring.counters, MEASURED, measured, this.patienceMs) === 'timed-out')
+          throw new MeasuringStopped('The measuring thread stopped answering.', false);
         measured = Atomics.load(ring.counters, MEASURED);
       }
     }
@@ -78,6 +98,7 @@ export class RingWatcher implements Watcher {
     if ((block + 1) % TURN === 0) Atomics.notify(ring.counters, WRITTEN);
   }
 
+  /** Ends with the result; with the other thread's own reason where that failed. */
   finish(): Promise<WatchResult> {
     this.end(ENDED);
     return this.result;
@@ -88,13 +109,27 @@ export class RingWatcher implements Watcher {
   }
 
   private end(how: number): void {
-    Atomics.store(this.ring.counters, END, how);
+    Atomics.compareExchange(this.ring.counters, END, 0, how);
     Atomics.notify(this.ring.counters, WRITTEN);
   }
 }
 
-/** Measures what comes through a ring until it ends; null when it was abandoned. Blocks the thread it runs on. */
-export function measureRing({ plan, ring }: WatchOrder): WatchResult | null {
+/**
+ * Measures what comes through a ring until it ends; null when it was abandoned. Blocks the thread it runs on. Whatever it
+ * throws, the other thread is told that nobody measures any longer.
+ */
+export function measureRing(order: WatchOrder): WatchResult | null {
+  try {
+    return measureBlocks(order);
+  } catch (error) {
+    const { counters } = order.ring;
+    Atomics.store(counters, END, FAILED);
+    Atomics.notify(counters, MEASURED);
+    throw error;
+  }
+}
+
+function measureBlocks({ plan, ring }: WatchOrder): WatchResult | null {
   const watch = new JointWatch(plan);
   const stages = ring.joints - 1;
   const reductions = new Array<number>(stages).fill(0);

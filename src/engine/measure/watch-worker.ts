@@ -10,7 +10,7 @@ export interface WatchReply {
 
 const reply = (message: WatchReply) => self.postMessage(message);
 
-/** Measures the joints of a full pass beside the thread that runs its lane. */
+/** Measures the joints of a lane next to the thread that runs it. */
 self.onmessage = ({ data }: MessageEvent<WatchOrder>) => {
   try {
     reply({ result: measureRing(data) });

@@ -1,19 +1,18 @@
+import { Cancelled } from './queue';
 import { LaneMeasurer } from './lane-measurer';
 import type { Watcher, WatchPlan, WatchResult } from './joint-watch';
-import type { PassReply, PassRequest } from './protocol';
+import type { MeasuringOrder, MeasuringReply } from './protocol';
 import { RingWatcher } from './watch-ring';
 import type { WatchReply } from './watch-worker';
 
-/** The full pass in a browser worker: a new run overtakes the one under way. */
-let pass: LaneMeasurer | null = null;
-let wanted = 0;
+/** Measures lanes in a worker of the page, one at a time. */
+let measurer: LaneMeasurer | null = null;
+let aborted = 0;
 
-class Overtaken extends Error {}
-
-/** Longest wait in ms for the other thread. */
+/** Longest wait in ms for the other thread to start. */
 const START_MS = 4000;
 
-/** Another thread for the measurements, where the machine has one and it starts; null: this one has to do it. */
+/** Another thread for the meters, where the machine has one and it starts; null: this one has to do it. */
 async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
   if (!(navigator.hardwareConcurrency > 1)) return null;
   const helper = new Worker(new URL('./watch-worker.ts', import.meta.url), { type: 'module' });
@@ -27,7 +26,7 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
       else if (data.started) resolve(true);
     };
     helper.onerror = (event) => {
-      settle?.reject(new Error(event.message || 'The measurements stopped.'));
+      settle?.reject(new Error(event.message || 'The measurement stopped.'));
       resolve(false);
     };
   });
@@ -60,41 +59,32 @@ function breathe(): Promise<void> {
   });
 }
 
-function reply(message: PassReply): void {
+function reply(message: MeasuringReply): void {
   self.postMessage(message);
 }
 
-async function run(request: Extract<PassRequest, { type: 'run' }>): Promise<void> {
-  if (!pass) return;
+async function run({ id, lane, output }: Extract<MeasuringOrder, { type: 'run' }>): Promise<void> {
+  if (!measurer) return;
   try {
-    pass.watcher = (await helper) ?? pass.watcher;
-    const result = await pass.run(request.lane, {
+    measurer.watcher = (await helper) ?? measurer.watcher;
+    const measurement = await measurer.run(lane, {
+      output,
       turn: async (share) => {
-        reply({ type: 'progress', id: request.id, share });
+        reply({ type: 'progress', id, share });
         await breathe();
-        if (request.id !== wanted) throw new Overtaken();
+        if (aborted === id) throw new Cancelled();
       },
     });
-    reply({ type: 'result', id: request.id, result });
+    reply({ type: 'result', id, measurement });
   } catch (error) {
-    if (!(error instanceof Overtaken))
-      reply({ type: 'failed', id: request.id, message: error instanceof Error ? error.message : String(error) });
+    if (error instanceof Cancelled) reply({ type: 'aborted', id });
+    else reply({ type: 'failed', id, message: error instanceof Error ? error.message : String(error) });
   }
 }
 
-let last: Promise<void> = Promise.resolve();
-
-self.onmessage = ({ data }: MessageEvent<PassRequest>) => {
-  if (data.type === 'load') {
-    const { audio, loudest } = data;
-    pass = new LaneMeasurer(audio, {
-      allocate: (frames) => new Float32Array(new SharedArrayBuffer(frames * 4)),
-      loudest,
-    });
-  } else if (data.type === 'response') {
-    pass?.impulses.set(data.name, data.response);
-  } else {
-    wanted = data.id;
-    last = last.then(() => (data.id === wanted ? run(data) : undefined));
-  }
+self.onmessage = ({ data }: MessageEvent<MeasuringOrder>) => {
+  if (data.type === 'load') measurer = new LaneMeasurer(data.audio, data);
+  else if (data.type === 'impulse') measurer?.impulses.set(data.name, data.impulse);
+  else if (data.type === 'abort') aborted = data.id;
+  else void run(data);
 };

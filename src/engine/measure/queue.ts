@@ -1,0 +1,295 @@
+import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import type { StereoBuffer } from '../sources/places';
+import type { BufferPool } from './buffers';
+import type { Measurement } from './measurement';
+
+/** Who waits: the lane being edited comes first, then what is on screen, then what may be wanted. */
+export type Priority = 'edited' | 'visible' | 'candidate';
+const RANK: Record<Priority, number> = { edited: 0, visible: 1, candidate: 2 };
+
+/** A newer request of the same subject took the place of this one. */
+export class Overtaken extends Error {
+  constructor() {
+    super('A newer request took its place.');
+  }
+}
+/** Whoever asked does not want it any longer. */
+export class Cancelled extends Error {
+  constructor() {
+    super('It was cancelled.');
+  }
+}
+/** There is no memory for another rendered lane. */
+export class BudgetReached extends Error {
+  constructor() {
+    super('There is no memory for another rendered lane. Close another track, or stop a comparison.');
+  }
+}
+
+/** Runs lanes over the whole track, one at a time: a worker, or a stand-in. */
+export interface MeasuringRunner {
+  /** Measures a lane and renders it into `output`. */
+  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<Measurement>;
+  /** Ends the run under way, which then rejects. */
+  abort(): void;
+  addImpulse(name: string, impulse: ImpulseResponse): void;
+  close(): void;
+}
+
+export interface MeasuringRequest {
+  /** What is asked about: a newer request of the same subject overtakes the older one. */
+  subject: string;
+  lane: Lane;
+  priority: Priority;
+  onProgress?: (share: number) => void;
+}
+
+/** What a request gets back. */
+export interface MeasuringTicket {
+  /** Rejects with {@link Overtaken}, {@link Cancelled}, {@link BudgetReached}, or the reason of a failure. */
+  result: Promise<Measurement>;
+  /** The result is not wanted any longer, or its rendered buffer is not used any longer. */
+  release(): void;
+}
+
+interface Waiting {
+  subject: string;
+  priority: Priority;
+  onProgress: (share: number) => void;
+  resolve: (measurement: Measurement) => void;
+  reject: (error: Error) => void;
+}
+
+interface Job {
+  key: string;
+  lane: Lane;
+  waiting: Set<Waiting>;
+  slot: Slot | null;
+  output: StereoBuffer | null;
+}
+
+interface Slot {
+  runner: MeasuringRunner;
+  job: Job | null;
+  timer: ReturnType<typeof setTimeout> | undefined;
+}
+
+interface Kept {
+  measurement: Measurement;
+  holders: number;
+}
+
+/** Results that nobody holds are kept as long as there is memory, but no more than this: an undo finds them. */
+const KEPT_UNHELD = 3;
+/** Longest silence in ms of a runner. */
+const PATIENCE_MS = 30_000;
+
+/** What decides the result of measuring a lane on one mix. */
+export function laneKey({ stages, crossovers }: Lane): string {
+  return JSON.stringify([stages.map(({ kind, on, settings }) => [kind, on, settings]), crossovers]);
+}
+
+/**
+ * One queue for everything that is measured on a page: a pool of runners and one memory budget. Requests have a priority;
+ * equal ones share a run, a newer one of the same subject overtakes the older, and a more urgent one takes the runner of a
+ * less urgent one, which starts again later. The first runner serves the edited lane alone when there are others, so that
+ * the signal it keeps before the changed stage stays.
+ */
+export class MeasuringQueue {
+  private readonly slots: Slot[];
+  private readonly pending: Job[] = [];
+  private readonly kept = new Map<string, Kept>();
+  private readonly impulses = new Map<string, ImpulseResponse>();
+  private closed = false;
+
+  constructor(
+    private readonly makeRunner: (index: number) => MeasuringRunner,
+    runners: number,
+    private readonly buffers: BufferPool,
+    private readonly patienceMs = PATIENCE_MS,
+  ) {
+    this.slots = Array.from({ length: runners }, (_, i) => ({ runner: makeRunner(i), job: null, timer: undefined }));
+  }
+
+  /** Gives every runner an uploaded impulse response that lanes may name from now on. */
+  addImpulse(name: string, impulse: ImpulseResponse): void {
+    this.impulses.set(name, impulse);
+    for (const { runner } of this.slots) runner.addImpulse(name, impulse);
+  }
+
+  /** Asks for a measurement of a lane. */
+  request({ subject, lane, priority, onProgress = () => {} }: MeasuringRequest): MeasuringTicket {
+    const key = laneKey(lane);
+    let waiting!: Waiting;
+    const result = new Promise<Measurement>((resolve, reject) => {
+      waiting = { subject, priority, onProgress, resolve, reject };
+    });
+    // Whoever waits for it takes it; until then it must not count as unhandled.
+    result.catch(() => {});
+    let released = false;
+    const release = () => {
+      if (released) return;
+      released = true;
+      this.withdraw(waiting, new Cancelled());
+      void result.then((measurement) => this.letGo(key, measurement)).catch(() => {});
+    };
+    if (this.closed) waiting.reject(new Cancelled());
+    else this.enter(key, lane, waiting);
+    return { result, release };
+  }
+
+  close(): void {
+    this.closed = true;
+    for (const job of [...this.pending, ...this.slots.flatMap(({ job }) => job ?? [])])
+      for (const waiting of job.waiting) waiting.reject(new Cancelled());
+    this.pending.length = 0;
+    for (const { runner, timer } of this.slots) {
+      clearTimeout(timer);
+      runner.close();
+    }
+  }
+
+  private enter(key: string, lane: Lane, waiting: Waiting): void {
+    const same = this.jobs().find((job) => job.key === key);
+    same?.waiting.add(waiting);
+    for (const job of this.jobs())
+      for (const other of job.waiting)
+        if (other !== waiting && other.subject === waiting.subject)
+          this.withdraw(other, new Overtaken());
+    const known = this.kept.get(key);
+    if (known) {
+      known.holders++;
+      waiting.resolve(known.measurement);
+    } else if (!same) this.pending.push({ key, lane, waiting: new Set([waiting]), slot: null, output: null });
+    this.dispatch();
+  }
+
+  private jobs(): Job[] {
+    return [...this.pending, ...this.slots.flatMap(({ job }) => job ?? [])];
+  }
+
+  /** Takes a request out of its job; a job that nobody waits for ends. */
+  private withdraw(waiting: Waiting, reason: Error): void {
+    const job = this.jobs().find((each) => each.waiting.has(waiting));
+    if (!job) return;
+    job.waiting.delete(waiting);
+    waiting.reject(reason);
+    if (job.waiting.size > 0) return;
+    const at = this.pending.indexOf(job);
+    if (at >= 0) this.pending.splice(at, 1);
+    else job.slot?.runner.abort();
+  }
+
+  private dispatch(): void {
+    if (this.closed) return;
+    this.pending.sort((a, b) => rankOf(a) - rankOf(b));
+    for (const job of [...this.pending]) {
+      const slots = this.slotsFor(job);
+      const free = slots.find((slot) => slot.job === null);
+      if (free) this.start(free, job);
+      else {
+        // It gets the runner when the abort has come through; that job then waits again.
+        const lesser = slots.find((slot) => slot.job && rankOf(slot.job) > rankOf(job));
+        lesser?.runner.abort();
+      }
+    }
+  }
+
+  private slotsFor(job: Job): Slot[] {
+    if (this.slots.length === 1) return this.slots;
+    return rankOf(job) === RANK.edited ? this.slots.slice(0, 1) : this.slots.slice(1);
+  }
+
+  private start(slot: Slot, job: Job): void {
+    this.pending.splice(this.pending.indexOf(job), 1);
+    const output = this.output();
+    if (!output) {
+      for (const waiting of job.waiting) waiting.reject(new BudgetReached());
+      return;
+    }
+    job.output = output;
+    job.slot = slot;
+    slot.job = job;
+    const alive = () => {
+      clearTimeout(slot.timer);
+      slot.timer = setTimeout(
+        () => this.fail(slot, job, new Error('The measurement stopped answering. Change the lane to try again.')),
+        this.patienceMs,
+      );
+    };
+    alive();
+    slot.runner
+      .run(job.lane, output, (share) => {
+        if (slot.job !== job) return;
+        alive();
+        for (const waiting of job.waiting) waiting.onProgress(share);
+      })
+      .then(
+        (measurement) => this.finish(slot, job, measurement),
+        (error: Error) => (error instanceof Cancelled ? this.aborted(slot, job) : this.fail(slot, job, error)),
+      );
+  }
+
+  private finish(slot: Slot, job: Job, measurement: Measurement): void {
+    if (slot.job !== job) return;
+    this.leave(slot);
+    this.kept.set(job.key, { measurement, holders: job.waiting.size });
+    for (const waiting of job.waiting) waiting.resolve(measurement);
+    this.trim(KEPT_UNHELD);
+    this.dispatch();
+  }
+
+  /** The run was aborted: whoever still waits for it waits again. */
+  private aborted(slot: Slot, job: Job): void {
+    if (slot.job !== job) return;
+    this.leave(slot);
+    if (job.output) this.buffers.give(job.output);
+    if (job.waiting.size > 0) this.pending.push({ ...job, slot: null, output: null });
+    this.dispatch();
+  }
+
+  /** Ends a job with its reason and replaces the runner. */
+  private fail(slot: Slot, job: Job, error: Error): void {
+    if (slot.job !== job) return;
+    this.leave(slot);
+    slot.runner.close();
+    slot.runner = this.makeRunner(this.slots.indexOf(slot));
+    this.impulses.forEach((impulse, name) => slot.runner.addImpulse(name, impulse));
+    for (const waiting of job.waiting) waiting.reject(error);
+    this.dispatch();
+  }
+
+  private leave(slot: Slot): void {
+    clearTimeout(slot.timer);
+    slot.job = null;
+  }
+
+  private letGo(key: string, measurement: Measurement): void {
+    const known = this.kept.get(key);
+    if (known?.measurement !== measurement) return;
+    known.holders--;
+    this.trim(KEPT_UNHELD);
+  }
+
+  /** A buffer to render into; results that nobody holds make room. */
+  private output(): StereoBuffer | null {
+    const first = this.buffers.take();
+    if (first) return first;
+    this.trim(0);
+    return this.buffers.take();
+  }
+
+  /** Forgets results that nobody holds, the oldest first, but for some. */
+  private trim(keep: number): void {
+    const unheld = [...this.kept].filter(([, { holders }]) => holders === 0);
+    for (const [key, { measurement }] of unheld.slice(0, Math.max(0, unheld.length - keep))) {
+      this.kept.delete(key);
+      this.buffers.give({ left: measurement.left, right: measurement.right });
+    }
+  }
+}
+
+function rankOf({ waiting }: Job): number {
+  return Math.min(...[...waiting].map(({ priority }) => RANK[priority]));
+}

@@ -1,0 +1,75 @@
+import type { Lane } from '../../core/lane/schema';
+import type { ImpulseResponse } from '../../core/stages/definition';
+import type { StereoBuffer } from '../sources/places';
+import { BufferPool } from './buffers';
+import type { Audio, Measurement, Span } from './measurement';
+import type { MeasuringOrder, MeasuringReply } from './protocol';
+import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
+
+/** A run on a worker of the page. */
+class WorkerRunner implements MeasuringRunner {
+  private readonly worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
+  private id = 0;
+  private settle: { resolve: (result: Measurement) => void; reject: (error: Error) => void } | null = null;
+  private onProgress: (share: number) => void = () => {};
+
+  constructor(audio: Audio, loudest: Span | null, keepBytes: number) {
+    this.worker.onmessage = ({ data }: MessageEvent<MeasuringReply>) => {
+      if (data.id !== this.id) return;
+      if (data.type === 'progress') this.onProgress(data.share);
+      else if (data.type === 'result') this.settle?.resolve(data.measurement);
+      else this.settle?.reject(data.type === 'aborted' ? new Cancelled() : new Error(data.message));
+    };
+    this.worker.onerror = (event) =>
+      this.settle?.reject(new Error(event.message || 'The measurement could not be started. Reload the page.'));
+    this.send({ type: 'load', audio, loudest, keepBytes });
+  }
+
+  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<Measurement> {
+    this.onProgress = onProgress;
+    this.id++;
+    return new Promise((resolve, reject) => {
+      this.settle = { resolve, reject };
+      this.send({ type: 'run', id: this.id, lane, output });
+    });
+  }
+
+  abort(): void {
+    this.send({ type: 'abort', id: this.id });
+  }
+
+  addImpulse(name: string, impulse: ImpulseResponse): void {
+    this.send({ type: 'impulse', name, impulse });
+  }
+
+  close(): void {
+    this.worker.terminate();
+  }
+
+  private send(order: MeasuringOrder): void {
+    this.worker.postMessage(order);
+  }
+}
+
+/** Memory for everything that is rendered or kept of one track on a page. */
+const BUDGET_BYTES = 1.2e9;
+/** Shares of it that the first runner and the others keep of the signal before the changed stage. */
+const KEEP_FIRST = 0.5;
+const KEEP_OTHERS = 0.1;
+const MOST_RUNNERS = 3;
+
+/** The measuring queue of an open track; `loudest` is the loudest passage of the mix. */
+export function openMeasuringQueue(audio: Audio, loudest: Span | null): MeasuringQueue {
+  const runners = Math.max(2, Math.min(MOST_RUNNERS, Math.floor(navigator.hardwareConcurrency / 2)));
+  const kept = (index: number) => BUDGET_BYTES * (index === 0 ? KEEP_FIRST : KEEP_OTHERS);
+  const rendered = BUDGET_BYTES * (1 - KEEP_FIRST - (runners - 1) * KEEP_OTHERS);
+  return new MeasuringQueue(
+    (index) => new WorkerRunner(audio, loudest, kept(index)),
+    runners,
+    new BufferPool(
+      audio.left.length,
+      rendered,
+      (frames) => new Float32Array(new SharedArrayBuffer(frames * Float32Array.BYTES_PER_ELEMENT)),
+    ),
+  );
+}

@@ -139,7 +139,7 @@ export async function benchCore(material: Material): Promise<void> {
       { kind: 'stereo', settings: { widthsPercent: [0, 100, 120, 100, 100] } },
     ],
     ['room, studio', { kind: 'room', settings: { wetDb: -24 } }],
-    ['room, hall', { kind: 'room', settings: { wetDb: -24, response: 'hall' } }],
+    ['room, hall', { kind: 'room', settings: { wetDb: -24, impulse: 'hall' } }],
     ['equalizer, linear phase', { kind: 'equalizer', settings: { phase: 'linear', bands: [bell] } }],
   ];
   for (const [what, stage] of each) {

@@ -2,7 +2,8 @@ import { randomUUID } from 'node:crypto';
 import { readFile, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { EMPTY_LANE, parseLane, type Lane } from '../core/lane/schema';
+import { EMPTY_LANE, parseLane, type Lane, type Stage } from '../core/lane/schema';
+import { traitsOf } from '../core/stages/registry';
 import type { ImpulseResponse } from '../core/stages/definition';
 import { decodeImpulse } from '../server/codecs/impulse';
 import { probe } from '../server/codecs/probe';
@@ -10,7 +11,7 @@ import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
 
 const USAGE =
-  'npm run --silent render -- IN OUT --lane LANE.json [--response NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ] [--clip]';
+  'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ] [--clip]';
 const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
@@ -26,7 +27,7 @@ async function readLane(file: string): Promise<Lane> {
   return parseLane(data);
 }
 
-/** Impulse impulses for the rooms of the lane, each given as NAME=FILE. */
+/** Impulse responses for the rooms of the lane, each given as NAME=FILE. */
 async function readImpulses(given: string[], sampleRate: number): Promise<Map<string, ImpulseResponse>> {
   const impulses = new Map<string, ImpulseResponse>();
   for (const each of given) {
@@ -40,8 +41,10 @@ async function readImpulses(given: string[], sampleRate: number): Promise<Map<st
 
 /** The ceiling of the lane's last limiter holds at the delivered rate too; without one nothing is guarded. */
 function ceiling(lane: Lane): number | null {
-  const limiter = lane.stages.filter(({ on }) => on).findLast(({ kind }) => kind === 'limiter');
-  return limiter?.kind === 'limiter' ? limiter.settings.ceilingDbtp : null;
+  const ceilings = lane.stages.flatMap((stage) =>
+    stage.on ? (traitsOf<Stage>(stage).ceilingDb?.(stage.settings) ?? []) : [],
+  );
+  return ceilings.at(-1) ?? null;
 }
 
 // render IN OUT: renders a file through a lane as a delivery does. Writes OUT whole or not at all.
@@ -50,7 +53,7 @@ await runCommand(async () => {
     allowPositionals: true,
     options: {
       lane: { type: 'string' },
-      response: { type: 'string', multiple: true, default: [] },
+      impulse: { type: 'string', multiple: true, default: [] },
       depth: { type: 'string', default: '24' },
       rate: { type: 'string' },
       clip: { type: 'boolean' },
@@ -64,7 +67,7 @@ await runCommand(async () => {
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);
-  const impulses = await readImpulses(values.response, source.sampleRate);
+  const impulses = await readImpulses(values.impulse, source.sampleRate);
   const outputRate = values.rate === undefined ? source.sampleRate : Number(values.rate);
   if (!Number.isInteger(outputRate) || outputRate < MIN_RATE || outputRate > MAX_RATE) {
     throw new Error(`The rate must be a whole number of Hz from ${MIN_RATE} to ${MAX_RATE}, not ${values.rate}.`);

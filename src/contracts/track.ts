@@ -4,7 +4,7 @@ import type { MixSummary } from './release';
 import type { VersionState } from './version';
 
 /** Everything the workspace of one track shows. */
-export interface Workspace {
+export interface TrackDetails {
   track: { id: string; title: string; position: number };
   release: { id: string; title: string; artist: string };
   previousTrackId: string | null;

@@ -88,7 +88,7 @@ const LANES: Record<number, object[]> = {
       },
     },
     { kind: 'clipper', settings: { curve: 'smooth', inputGainDb: 6, ceilingDbfs: -8, kneePercent: 25 } },
-    limiter(4, { recovery: 'automatic', recoveryMs: 160 }),
+    limiter(4, { recoveryMs: 40, autoRecoveryPercent: 100 }),
   ],
   // Long Dusk: quiet parts stay as they are; the loud end is kept from getting heavy and sharp.
   4: [
@@ -133,7 +133,7 @@ const LANES: Record<number, object[]> = {
       ],
     }),
     { kind: 'deEsser', settings: { frequencyHz: 7200, thresholdDb: -14, rangeDb: 3, part: 'mid' } },
-    { kind: 'room', settings: { response: 'hall', wetDb: -30, preDelayMs: 24, highPassHz: 250, lowPassHz: 7500 } },
+    { kind: 'room', settings: { impulse: 'hall', wetDb: -30, preDelayMs: 24, highPassHz: 250, lowPassHz: 7500 } },
     limiter(5),
   ],
 };

@@ -43,7 +43,7 @@ const PIECE = 8 * 1024 * 1024;
 const TRIES = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000];
 
 function sentence(error: Error | DetailedError): ApiError {
-  const response = 'originalImpulse' in error ? error.originalImpulse : null;
+  const response = 'originalResponse' in error ? error.originalResponse : null;
   if (!response) return new ApiError(0, UNREACHABLE);
   try {
     const { error: said } = JSON.parse(response.getBody()) as { error?: string };

@@ -62,7 +62,7 @@ const LANE = parseLane({
       },
     },
     { id: 'stereo', kind: 'stereo', settings: { monoBelow: true, widthsPercent: [60, 100, 130, 100, 100] } },
-    { id: 'room', kind: 'room', settings: { response: 'hall', wetDb: -18 } },
+    { id: 'room', kind: 'room', settings: { impulse: 'hall', wetDb: -18 } },
     {
       id: 'saturation',
       kind: 'saturation',
@@ -86,7 +86,7 @@ const LANE = parseLane({
     {
       id: 'limiter',
       kind: 'limiter',
-      settings: { inputGainDb: 7, recovery: 'automatic', emphasis: 'medium', linkPercent: 50, detection: 'true8' },
+      settings: { inputGainDb: 7, autoRecoveryPercent: 100, emphasisDb: 2, linkPercent: 50, detection: 'true8' },
     },
   ],
 });

@@ -145,7 +145,7 @@ test('an impulse response is put in, heard, found again after a reload, and take
   await desk.passed();
   await expect(page.getByRole('combobox', { name: 'Room' })).toHaveText(/Vault, 1\.0 s/);
   await expect.poll(async () => (await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
-  const list = page.getByRole('button', { name: 'All impulse impulses' });
+  const list = page.getByRole('button', { name: 'All impulse responses' });
   const remove = page.getByRole('button', { name: 'Remove Vault' });
   await list.click();
   await remove.click();

@@ -14,7 +14,7 @@ export interface Fault {
   provoke(application: Application): Promise<void>;
 }
 
-interface Workspace {
+interface TrackDetails {
   track: { id: string };
   mix: { id: string; status: string; refusal: string | null; heldBecause: string | null };
   versions: { id: string }[];
@@ -38,11 +38,11 @@ function must(holds: boolean, words: string): void {
 
 const client = (application: Application) => newClient(application.url, application.databaseUrl);
 
-async function takeIn(owner: Client, seconds = 2): Promise<Workspace> {
-  return owner.takeIn<Workspace>(await owner.newRelease(), 'mix.wav', wave(music(seconds, RATE), RATE));
+async function takeIn(owner: Client, seconds = 2): Promise<TrackDetails> {
+  return owner.takeIn<TrackDetails>(await owner.newRelease(), 'mix.wav', wave(music(seconds, RATE), RATE));
 }
 
-async function order(owner: Client, { track, versions, destinations }: Workspace): Promise<string> {
+async function order(owner: Client, { track, versions, destinations }: TrackDetails): Promise<string> {
   const destination = destinations.find(({ settings }) => settings.name === 'Broadcast')!;
   const body = { destinationId: destination.id, versionId: versions[0].id };
   return (await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/deliveries`, body)).body.id;
@@ -302,7 +302,7 @@ async function diskFull(application: Application): Promise<void> {
   const sent = await owner.send(release, 'mix.wav', wave(music(20, RATE), RATE));
   must(sent.status === 201, `The mix was not taken: ${sent.status}`);
   asRoot('mount', '-t', 'tmpfs', '-o', 'size=1m,mode=0777', 'none', folder);
-  const workspace = async () => (await owner.ask<Workspace>('GET', `/api/tracks/${sent.body.trackId}`)).body;
+  const workspace = async () => (await owner.ask<TrackDetails>('GET', `/api/tracks/${sent.body.trackId}`)).body;
   let mounted = true;
   try {
     application.startWorker();

@@ -33,7 +33,9 @@ out = []
 f = np.geomspace(20, 20000, 200)
 for shape, f0, gain, q, slope, impulse in bands:
     a = 10 ** (gain / 40); r = np.sqrt(a) / q
-    if shape in ('highPass', 'lowPass'):
+    if shape in ('highPass', 'lowPass') and slope == 12:
+        b, c = ([1, 0, 0] if shape == 'highPass' else [1]), [1, 1 / q, 1]
+    elif shape in ('highPass', 'lowPass'):
         b, c = signal.butter(slope // 6, 1, 'high' if shape == 'highPass' else 'low', analog=True)
     else:
         b, c = {

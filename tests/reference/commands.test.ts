@@ -161,16 +161,16 @@ test('measure of what is no audio fails with one sentence', () => {
   expect(stderr).toMatch(/not an audio file/);
 });
 
-test('render plays a room by a response that it is given, and says when it was not', () => {
+test('render plays a room by an impulse response that it is given, and says when it was not', () => {
   writeWave(at('click.wav'), both(Float64Array.from({ length: RATE }, (_, i) => (i === 100 ? 0.5 : 0))), RATE, '32f');
   writeWave(at('late.wav'), both(Float64Array.from({ length: 5000 }, (_, i) => (i === 4000 ? 0.8 : 0))), RATE, '32f');
-  const settings = { response: 'file', file: 'late', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
+  const settings = { impulse: 'file', file: 'late', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
   const file = lane({ kind: 'room', settings });
   const refused = command('render', at('click.wav'), at('out.wav'), '--lane', file);
-  expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('“late” is not here')]);
-  const wrong = command('render', at('click.wav'), at('out.wav'), '--lane', file, '--response', 'late');
+  expect([refused.status, refused.stderr]).toEqual([1, expect.stringContaining('“late” is missing')]);
+  const wrong = command('render', at('click.wav'), at('out.wav'), '--lane', file, '--impulse', 'late');
   expect(wrong.stderr).toContain('NAME=FILE');
-  const args = [at('click.wav'), at('out.wav'), '--lane', file, '--response', `late=${at('late.wav')}`];
+  const args = [at('click.wav'), at('out.wav'), '--lane', file, '--impulse', `late=${at('late.wav')}`];
   expect(command('render', ...args, '--depth', '32f').status).toBe(0);
   const out = samples(at('out.wav'), 'f32le');
   const values = new Float32Array(out.buffer.slice(out.byteOffset, out.byteOffset + out.length));

@@ -87,7 +87,7 @@ test('a room is what afir makes of the same response', () => {
   const signal = { left: noise(RATE, 0.2, 5), right: noise(RATE, 0.2, 6) };
   // The filter scales its response unless told not to.
   const theirs = byFfmpeg(signal, '[0][1]afir=gtype=none:maxir=1', 'response.wav');
-  const settings = { response: 'file', file: 'x', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
+  const settings = { impulse: 'file', file: 'x', wetDb: 0, preDelayMs: 0, highPassHz: 20, lowPassHz: 20000 };
   const single = { left: Float32Array.from(response.left), right: Float32Array.from(response.right) };
   const ours = aligned(signal, [{ kind: 'room', settings }], RATE, 1024, { impulses: new Map([['x', single]]) });
   // Theirs comes at a delay of its own: the best agreement at any of the first thousands of frames counts.

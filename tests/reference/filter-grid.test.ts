@@ -5,7 +5,7 @@ import { compressorSettings } from '@/core/stages/compressor/settings';
 import { bandSections } from '@/core/stages/equalizer/design';
 import { equalizerBand, SLOPES, type EqualizerBand } from '@/core/stages/equalizer/settings';
 import { roomSettings } from '@/core/stages/room/settings';
-import { describe as describeQuantity } from '@/core/stages/definition';
+import { describe as describeQuantity } from '@/core/stages/setting';
 import type { Biquad } from '@/core/signal/biquad';
 import { throughLane } from '../support/core';
 
@@ -16,6 +16,9 @@ type Band = Pick<EqualizerBand, 'shape' | 'frequencyHz' | 'gainDb' | 'q' | 'slop
 
 /** |n2·s² + n1·s + n0| at s = i·w. */
 const size = (n2: number, n1: number, n0: number, w: number) => hypot(n0 - n2 * w * w, n1 * w);
+
+/** Q of a pass of 12 dB per octave: 0.71 stands for Butterworth. */
+const passQ = (q: number) => (q === 0.71 ? Math.SQRT1_2 : q);
 
 /** Magnitude in dB of a band's prototype at a frequency in Hz. */
 function analogueDb({ shape, frequencyHz, gainDb, q, slopeDbPerOctave }: Band, f: number): number {
@@ -37,8 +40,10 @@ function analogueDb({ shape, frequencyHz, gainDb, q, slopeDbPerOctave }: Band, f
     case 'notch':
       return db(abs(1 - w * w) / size(1, 1 / q, 1, w));
     case 'highPass':
+      if (slopeDbPerOctave === 12) return db((w * w) / size(1, 1 / passQ(q), 1, w));
       return -10 * log10(1 + w ** ((-2 * slopeDbPerOctave) / 6));
     case 'lowPass':
+      if (slopeDbPerOctave === 12) return db(1 / size(1, 1 / passQ(q), 1, w));
       return -10 * log10(1 + w ** ((2 * slopeDbPerOctave) / 6));
   }
 }
@@ -102,8 +107,10 @@ const SHAPES: [
   ['tilt', [1], [], GAINS, [12]],
   ['bandPass', QS, OTHER_QS, [0], [12]],
   ['notch', QS, OTHER_QS, [0], [12]],
-  ['highPass', [1], [], [0], SLOPES],
-  ['lowPass', [1], [], [0], SLOPES],
+  ['highPass', [0.71], [], [0], SLOPES],
+  ['lowPass', [0.71], [], [0], SLOPES],
+  ['highPass', QS, OTHER_QS, [0], [12]],
+  ['lowPass', QS, OTHER_QS, [0], [12]],
 ];
 
 describe.each([44100, 48000])('at %i Hz up to 20 kHz', (rate) => {
@@ -167,7 +174,7 @@ test('the filters of a room hold to the same', () => {
   ] as const) {
     const range = describeQuantity(schema);
     for (const frequencyHz of steps(range.min, range.max, 20)) {
-      const dry = { kind: 'room', settings: { wetDb: 0, response: 'file', file: 'unit' } };
+      const dry = { kind: 'room', settings: { wetDb: 0, impulse: 'file', file: 'unit' } };
       const filters = { highPassHz: 20, lowPassHz: 20000, [`${shape}Hz`]: frequencyHz };
       const impulse = () => Float64Array.from({ length: 8192 }, (_, i) => (i === 0 ? 1 : 0));
       const unit = { left: Float32Array.of(1), right: Float32Array.of(1) };
@@ -190,7 +197,7 @@ test('the filters of a room hold to the same', () => {
           shape: of,
           frequencyHz: hz,
           gainDb: 0,
-          q: 1,
+          q: 0.71,
           slopeDbPerOctave: 12,
         });
         const wanted =
@@ -206,7 +213,7 @@ test('the filters ahead of a compressor’s detector hold to the same', () => {
     for (const sideChainTiltDb of [-6, -3, 0, 3, 6]) {
       const settings = compressorSettings.parse({ sideChainHighPassHz, sideChainTiltDb });
       const { sideChain } = compressorDesign(settings, 44100);
-      const band = { gainDb: sideChainTiltDb, q: 1, slopeDbPerOctave: 12 } as const;
+      const band = { gainDb: sideChainTiltDb, q: 0.71, slopeDbPerOctave: 12 } as const;
       for (const f of steps(20, 20000, 60)) {
         const wanted =
           analogueDb({ ...band, shape: 'highPass', frequencyHz: sideChainHighPassHz }, f) +

@@ -2,7 +2,6 @@
 import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
 import { LIMITER_PAIR } from '@/core/stages/limiter/pair';
-import { RECOVERIES, type Recovery } from '@/core/stages/limiter/settings';
 import { PIECES } from '@/demo/pieces';
 import { aligned, throughLane } from '../support/core';
 import { both, db, join, noise, sine, type Stereo } from '../support/signals';
@@ -26,36 +25,37 @@ function gainAfter(loudSeconds: number, settings: object, seconds: number): numb
 /** Share of the way back, in the linear gain that recovers. */
 const back = (gainDb: number) => (10 ** (gainDb / 20) - 0.5012) / (1 - 0.5012);
 
-test.each([
-  ['fast', 0.25],
-  ['medium', 1],
-  ['slow', 4],
-] as const)('%s recovery comes 63 %% back in %f times the recovery time', (recovery, pace) => {
-  const recoveryMs = 200;
-  const came = back(gainAfter(0.5, { recovery, recoveryMs }, (pace * recoveryMs) / 1000));
-  // The hold and the smoothing behind a peak shift the curve by a few milliseconds.
-  expect(came).toBeGreaterThan(recovery === 'fast' ? 0.55 : 0.6);
+test.each([30, 200, 800])('a recovery of %i ms is 63 %% back in that time', (recoveryMs) => {
+  const came = back(gainAfter(0.5, { recoveryMs }, recoveryMs / 1000));
+  // The hold and the smoothing after a peak shift the curve by a few milliseconds.
+  expect(came).toBeGreaterThan(recoveryMs < 100 ? 0.5 : 0.6);
   expect(came).toBeLessThan(0.66);
 });
 
-test('automatic recovery lets a lone peak go quickly and what lasts slowly', () => {
-  const after = (loud: number, recovery: Recovery) => back(gainAfter(loud, { recovery, recoveryMs: 200 }, 0.15));
-  expect(after(0.004, 'automatic')).toBeGreaterThan(0.8);
-  expect(abs(after(0.004, 'automatic') - after(0.004, 'fast'))).toBeLessThan(0.15);
-  // After 2 s the memory is full and holds 70 % of the reduction back.
-  expect(after(2, 'fast')).toBeGreaterThan(0.9);
-  expect(after(2, 'automatic')).toBeLessThan(0.45);
-  expect(after(2, 'automatic')).toBeGreaterThan(0.25);
+test('auto recovery lets a single peak go quickly and what lasts slowly, by its amount', () => {
+  const after = (loud: number, autoRecoveryPercent: number) =>
+    back(gainAfter(loud, { autoRecoveryPercent, recoveryMs: 50 }, 0.15));
+  expect(after(0.004, 100)).toBeGreaterThan(0.8);
+  expect(abs(after(0.004, 100) - after(0.004, 0))).toBeLessThan(0.15);
+  // After 2 s the memory is full and holds 70 % of the reduction back, or half of that.
+  expect(after(2, 0)).toBeGreaterThan(0.9);
+  expect(after(2, 100)).toBeLessThan(0.45);
+  expect(after(2, 100)).toBeGreaterThan(0.25);
+  expect(after(2, 50)).toBeGreaterThan(0.58);
+  expect(after(2, 50)).toBeLessThan(0.75);
 });
 
-test('sides that are alike are held alike to the last bit, linked or each by itself', () => {
+/** Quick, slow and automatic recovery. */
+const RECOVERIES = [{ recoveryMs: 30 }, { recoveryMs: 480 }, { recoveryMs: 30, autoRecoveryPercent: 100 }];
+
+test('channels that are alike are held alike to the last bit, linked or each by itself', () => {
   const alike = both(music(3, RATE).left);
   const held = (settings: object) => aligned(alike, limiter({ inputGainDb: 12, ...settings }), RATE);
   for (const recovery of RECOVERIES) {
-    const linked = held({ recovery });
+    const linked = held(recovery);
     expect(linked.right).toEqual(linked.left);
-    for (const links of [{ linkPercent: 0, recoveryLinkPercent: 0 }, { linkPercent: 35 }]) {
-      const apart = held({ recovery, ...links });
+    for (const links of [{ linkPercent: 0, rejoinMs: 2000 }, { linkPercent: 35 }]) {
+      const apart = held({ ...recovery, ...links });
       expect(apart.left).toEqual(linked.left);
       expect(apart.right).toEqual(linked.left);
     }
@@ -71,22 +71,39 @@ const rightGain = (settings: object) => {
 
 test('what is not linked stays as it is, and half a link takes half of the reduction', () => {
   expect(rightGain({})).toBeCloseTo(-6, 1);
-  expect(rightGain({ linkPercent: 0, recoveryLinkPercent: 0 })).toBeCloseTo(0, 3);
+  expect(rightGain({ linkPercent: 0, rejoinMs: 2000 })).toBeCloseTo(0, 3);
   // Half way between gains of 1 and 0.501.
-  expect(rightGain({ linkPercent: 50, recoveryLinkPercent: 0 })).toBeCloseTo(db(0.7506), 1);
+  expect(rightGain({ linkPercent: 50, rejoinMs: 2000 })).toBeCloseTo(db(0.7506), 1);
 });
 
 test('a linked recovery holds the side back that would be free', () => {
-  const free = rightGain({ linkPercent: 0, recoveryLinkPercent: 0 });
-  const held = rightGain({ linkPercent: 0, recoveryLinkPercent: 100 });
+  const free = rightGain({ linkPercent: 0, rejoinMs: 2000 });
+  const held = rightGain({ linkPercent: 0, rejoinMs: 0 });
   expect(held).toBeLessThan(free - 3);
 });
 
-test.each(RECOVERIES)('the ceiling holds on either side with %s recovery and any link', (recovery) => {
+test('channels come together in the rejoin time', () => {
+  // The left one becomes loud; the right one never is.
+  const left = join(sine(500, -20, 0.5, RATE), sine(500, 6, 1.5, RATE));
+  const right = sine(700, -20, 2, RATE);
+  const gain = (rejoinMs: number, seconds: number) => {
+    const out = aligned({ left, right }, limiter({ linkPercent: 0, recoveryMs: 4000, rejoinMs }), RATE);
+    const at = Math.round((0.5 + seconds) * RATE);
+    return db(out.right.subarray(at, at + 480).reduce((a, b) => max(a, abs(b)), 0)) + 20;
+  };
+  expect(abs(gain(2000, 1))).toBeLessThan(0.01);
+  expect(abs(gain(0, 0.05) + 6)).toBeLessThan(0.2);
+  // 63 % of the way from a gain of 1 to 0.501 in 200 ms.
+  expect(gain(200, 0.01)).toBeGreaterThan(-0.8);
+  expect(abs(gain(200, 0.2) - db(1 - 0.63 * 0.499))).toBeLessThan(0.5);
+  expect(gain(200, 1.2)).toBeLessThan(-5);
+});
+
+test.each(RECOVERIES)('the ceiling holds on either channel with %o and any link', (recovery) => {
   for (const linkPercent of [0, 35, 99]) {
-    for (const recoveryLinkPercent of [0, 100]) {
+    for (const rejoinMs of [0, 150, 2000]) {
       const signal = { left: noise(RATE / 2, 1, 3), right: noise(RATE / 2, 0.4, 4) };
-      const settings = { recovery, linkPercent, recoveryLinkPercent, inputGainDb: 9, recoveryMs: 30, emphasis: 'hard' };
+      const settings = { ...recovery, linkPercent, rejoinMs, inputGainDb: 9, emphasisDb: 3.5, emphasisLowHz: 300 };
       const { left, right } = throughLane(signal, limiter(settings), RATE);
       expect(db(max(annex2TruePeak(left), annex2TruePeak(right)))).toBeLessThan(0.05);
     }
@@ -132,12 +149,8 @@ test('looking at samples alone holds the samples, and lets true peaks pass', () 
 test('emphasis raises a hit by what is stated at most, and leaves a steady tone alone', () => {
   const steady = sine(300, -30, 1, RATE);
   const hits = steady.map((x, i) => (i % 12000 < 2400 ? x * 8 : x));
-  for (const [emphasis, most] of [
-    ['soft', 1],
-    ['medium', 2],
-    ['hard', 3.5],
-  ] as const) {
-    const through = (x: Float64Array) => aligned(both(x), limiter({ emphasis }), RATE).left;
+  for (const most of [1, 2, 3.5, 6]) {
+    const through = (x: Float64Array) => aligned(both(x), limiter({ emphasisDb: most }), RATE).left;
     const raised = through(hits);
     const peak = (x: Float64Array, from: number, to: number) =>
       x.subarray(from, to).reduce((a, b) => max(a, abs(b)), 0);
@@ -147,6 +160,20 @@ test('emphasis raises a hit by what is stated at most, and leaves a steady tone 
     const calm = through(steady);
     expect(abs(db(peak(calm, 24000, 40000) / peak(steady, 24000, 40000)))).toBeLessThan(0.05);
   }
+});
+
+test('emphasis in a band raises hits there and no others', () => {
+  const hits = (hz: number) => sine(hz, -30, 1, RATE).map((x, i) => (i % 12000 < 2400 ? x * 8 : x));
+  const raised = (hz: number) => {
+    const dry = hits(hz);
+    const settings = { emphasisDb: 4, emphasisLowHz: 2000, emphasisHighHz: 12000 };
+    const { left } = aligned(both(dry), limiter(settings), RATE);
+    const peak = (x: Float64Array) => x.subarray(36000, 36960).reduce((a, b) => max(a, abs(b)), 0);
+    return db(peak(left) / peak(dry));
+  };
+  expect(raised(5000)).toBeGreaterThan(2.5);
+  expect(raised(5000)).toBeLessThan(4.05);
+  expect(abs(raised(80))).toBeLessThan(0.1);
 });
 
 test('limiting each band first keeps the treble up while the bass is held', () => {

@@ -23,7 +23,7 @@ interface Delivery {
   receipt: Receipt | null;
   fileName: string;
 }
-interface Workspace {
+interface TrackDetails {
   track: { id: string };
   versions: { id: string }[];
   destinations: { id: string; settings: { name: string } }[];
@@ -35,8 +35,8 @@ beforeAll(() => (folder = mkdtempSync(path.join(os.tmpdir(), 'copper-delivery-')
 afterAll(() => rmSync(folder, { recursive: true }));
 
 /** A track with a lane that brings it to −14 LUFS. */
-async function prepare(client: Client, seconds = 12): Promise<Workspace> {
-  const workspace = await client.takeIn<Workspace>(
+async function prepare(client: Client, seconds = 12): Promise<TrackDetails> {
+  const workspace = await client.takeIn<TrackDetails>(
     await client.newRelease('Röhre & Ring'),
     'Mix one.wav',
     wave(music(seconds, RATE), RATE),
@@ -54,7 +54,7 @@ async function prepare(client: Client, seconds = 12): Promise<Workspace> {
 
 async function order(
   client: Client,
-  { track, versions, destinations }: Workspace,
+  { track, versions, destinations }: TrackDetails,
   name: string,
   levelDb = 0,
 ): Promise<string> {
@@ -76,7 +76,7 @@ async function ended(client: Client, id: string): Promise<Delivery> {
 
 describe('with the application running', () => {
   let client: Client;
-  let workspace: Workspace;
+  let workspace: TrackDetails;
   beforeAll(async () => {
     client = await newClient();
     workspace = await prepare(client);

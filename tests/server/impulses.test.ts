@@ -6,7 +6,7 @@ import { noise, type Stereo } from '../support/signals';
 import { wave } from '../support/wave';
 import type { DeliverySummary } from '@/contracts/delivery';
 import type { ImpulseSummary } from '@/contracts/impulse';
-import type { Workspace } from '@/contracts/track';
+import type { TrackDetails } from '@/contracts/track';
 
 const RATE = 44100;
 const room = (seconds: number): Stereo => {
@@ -65,7 +65,7 @@ test('one that no room uses is taken away; one that is used stays, and the words
   const address = `/api/impulses/${response.id}`;
   const stranger = await newClient();
   expect((await stranger.ask('DELETE', address)).status).toBe(404);
-  const { track, versions } = await client.takeIn<Workspace>(
+  const { track, versions } = await client.takeIn<TrackDetails>(
     await client.newRelease(),
     'Choir.wav',
     wave(music(3, RATE), RATE),
@@ -76,13 +76,13 @@ test('one that no room uses is taken away; one that is used stays, and the words
       label: 'Room',
       after,
     });
-  await save(0, { response: 'file', file: response.id });
+  await save(0, { impulse: 'file', file: response.id });
   const refused = await client.ask<{ error: string }>('DELETE', address);
   expect(refused.status).toBe(409);
   expect(refused.body.error).toBe(
     `“Vault” is in a room of “${track.title}”, version “${versions[0].name}”. Choose another one there first.`,
   );
-  await save(1, { response: 'hall' });
+  await save(1, { impulse: 'hall' });
   expect((await client.ask('DELETE', address)).status).toBe(204);
   expect((await client.ask<ImpulseSummary[]>('GET', '/api/impulses')).body.map(({ id }) => id)).not.toContain(
     response.id,
@@ -92,10 +92,10 @@ test('one that no room uses is taken away; one that is used stays, and the words
 
 test('a delivery plays the room that its lane names, and says so when it is gone', async () => {
   const { body: response } = await putIn(wave(room(0.3), RATE));
-  const workspace = await client.takeIn<Workspace>(await client.newRelease(), 'Mix.wav', wave(music(6, RATE), RATE));
+  const workspace = await client.takeIn<TrackDetails>(await client.newRelease(), 'Mix.wav', wave(music(6, RATE), RATE));
   const [version] = workspace.versions;
   const deliver = async (file: string, after: number) => {
-    const lane = { schema: 3, stages: [{ id: 'r', kind: 'room', settings: { response: 'file', file, wetDb: -12 } }] };
+    const lane = { schema: 6, stages: [{ id: 'r', kind: 'room', settings: { impulse: 'file', file, wetDb: -12 } }] };
     await client.ask('PUT', `/api/versions/${version.id}/lane`, { lane, label: 'Room', after });
     const asked = { versionId: version.id, destinationId: workspace.destinations[0].id, levelDb: 0 };
     const { body } = await client.ask<{ id: string }>('POST', `/api/tracks/${workspace.track.id}/deliveries`, asked);

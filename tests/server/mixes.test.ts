@@ -2,7 +2,7 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { MixSummary } from '@/contracts/release';
-import type { Workspace } from '@/contracts/track';
+import type { TrackDetails } from '@/contracts/track';
 import { until } from '../support/application';
 import { newClient, type Client } from '../support/client';
 import { ffmpeg } from '../support/ffmpeg';
@@ -22,12 +22,12 @@ let track: string;
 beforeAll(async () => {
   folder = mkdtempSync(path.join(os.tmpdir(), 'copper-mixes-'));
   client = await newClient();
-  const taken = await client.takeIn<Workspace>(await client.newRelease(), 'mix 1.wav', wave(first, RATE));
+  const taken = await client.takeIn<TrackDetails>(await client.newRelease(), 'mix 1.wav', wave(first, RATE));
   track = taken.track.id;
 });
 afterAll(() => rmSync(folder, { recursive: true }));
 
-const workspace = async () => (await client.ask<Workspace>('GET', `/api/tracks/${track}`)).body;
+const workspace = async () => (await client.ask<TrackDetails>('GET', `/api/tracks/${track}`)).body;
 
 /** Puts the next mix in and waits until it was looked at. */
 async function putIn(name: string, bytes: Uint8Array): Promise<MixSummary> {
@@ -144,7 +144,7 @@ test('a mix that is refused leaves the older one in place and can be removed; th
     `Mix ${refused.number} is not ready. Wait until its findings are there.`,
   ]);
   expect((await client.ask('DELETE', `/api/mixes/${refused.id}`)).status).toBe(204);
-  const own = await client.takeIn<Workspace>(await client.newRelease(), 'only.wav', wave(music(1, RATE), RATE));
+  const own = await client.takeIn<TrackDetails>(await client.newRelease(), 'only.wav', wave(music(1, RATE), RATE));
   const only = await client.ask('DELETE', `/api/mixes/${own.mix!.id}`);
   expect([only.status, only.body.error]).toEqual([
     409,

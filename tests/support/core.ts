@@ -1,3 +1,4 @@
+import type { z } from 'zod';
 import { Kernels } from '@/core/kernels/host';
 import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
@@ -6,6 +7,7 @@ import type { LoudnessReport } from '@/core/measure/loudness-statistics';
 import { PeakMeter } from '@/core/measure/peak';
 import { decibels } from '@/core/signal/decibels';
 import type { ImpulseResponse } from '@/core/stages/definition';
+import { describeChoice } from '@/core/stages/setting';
 import type { Stereo } from './signals';
 
 const BLOCK = 4096;
@@ -56,14 +58,14 @@ export function throughLane(
   stages: { kind: string; id?: string; on?: boolean; settings: object }[],
   sampleRate: number,
   block = 1024,
-  { crossovers, responses }: { crossovers?: object; responses?: ReadonlyMap<string, ImpulseResponse> } = {},
+  { crossovers, impulses }: { crossovers?: object; impulses?: ReadonlyMap<string, ImpulseResponse> } = {},
 ): Stereo & { latency: number; reductions: number[][]; touched: number[][] } {
   const lane = parseLane({
     schema: LANE_SCHEMA,
     crossovers,
     stages: stages.map((stage, i) => ({ id: `stage-${i}`, ...stage })),
   });
-  const processor = new LaneProcessor(lane, { sampleRate, maxFrames: block, meterHops: 0, responses });
+  const processor = new LaneProcessor(lane, { sampleRate, maxFrames: block, meterHops: 0, impulses });
   const frames = Math.ceil((signal.left.length + processor.latency) / block) * block;
   const result = { left: new Float64Array(frames), right: new Float64Array(frames), latency: processor.latency };
   const reductions = stages.map((): number[] => []);
@@ -89,4 +91,9 @@ export function aligned(...args: Parameters<typeof throughLane>): Stereo {
   const { left, right, latency } = throughLane(...args);
   const { length } = args[0].left;
   return { left: left.slice(latency, latency + length), right: right.slice(latency, latency + length) };
+}
+
+/** The values that a choice may take. */
+export function valuesOf<Value extends string | number>(schema: z.ZodType<Value>): Value[] {
+  return describeChoice(schema).options.map(({ value }) => value);
 }

@@ -1,12 +1,12 @@
-import { throughLane } from '../../../tests/support/core';
+import { throughLane, valuesOf } from '../../../tests/support/core';
 import { db, difference, noise } from '../../../tests/support/signals';
 import { linearBandsLatency } from '../stages/bands/linear-band-splitter';
-import { CIRCUITS, OPERATIONS } from '../stages/compressor/settings';
+import { compressorSettings } from '../stages/compressor/settings';
 import { BLOCK_FRAMES } from '../stages/convolver';
 import { halfBandLatency } from '../signal/half-band';
 import { linearPhaseLatency } from '../stages/equalizer/linear-phase';
-import { SPLITS } from '../stages/saturation/settings';
-import { MONO_SHAPES } from '../stages/stereo/settings';
+import { saturationSettings } from '../stages/saturation/settings';
+import { stereoSettings } from '../stages/stereo/settings';
 
 const RATE = 48000;
 const FRAMES = 16_000;
@@ -16,13 +16,13 @@ type Case = [name: string, stage: { kind: string; settings: object }, latency: n
 
 const HEAVY = { thresholdDbfs: -60, ratio: 20, attackMs: 0.02 };
 const CASES: Case[] = [
-  ['trim at 0 dB, sides apart', { kind: 'trim', settings: { linked: false } }, 0],
-  ...CIRCUITS.map((circuit): Case => [
+  ['trim at 0 dB, channels unlinked', { kind: 'trim', settings: { linked: false } }, 0],
+  ...valuesOf(compressorSettings.shape.circuit).map((circuit): Case => [
     `a compressor of 1:1, ${circuit}`,
     { kind: 'compressor', settings: { ...HEAVY, circuit, ratio: 1, autoRelease: true, detector: 'rms' } },
     0,
   ]),
-  ...OPERATIONS.map((operation): Case => [
+  ...valuesOf(compressorSettings.shape.operation).map((operation): Case => [
     `a compressor without range on ${operation}`,
     { kind: 'compressor', settings: { ...HEAVY, operation, rangeDb: 0, linkPercent: 30 } },
     0,
@@ -42,13 +42,13 @@ const CASES: Case[] = [
     'linear',
   ],
   ['a de-esser without range', { kind: 'deEsser', settings: { thresholdDb: -40, rangeDb: 0, part: 'side' } }, 0],
-  ...MONO_SHAPES.map((monoShape): Case => [
+  ...valuesOf(stereoSettings.shape.monoShape).map((monoShape): Case => [
     `a stereo stage with its bass left alone, ${monoShape}`,
     { kind: 'stereo', settings: { monoShape, monoUpperHz: 300, sideHighPassHz: 500 } },
     0,
   ]),
   ['a stereo stage in linear phase', { kind: 'stereo', settings: {} }, linearBandsLatency(RATE), 'linear'],
-  ['a silent room', { kind: 'room', settings: { response: 'hall', preDelayMs: 40 } }, BLOCK_FRAMES],
+  ['a silent room', { kind: 'room', settings: { impulse: 'hall', preDelayMs: 40 } }, BLOCK_FRAMES],
   ...[1, 2, 4, 8, 16].flatMap((factor): Case[] => [
     [
       `a dry saturation, ${factor} times`,
@@ -61,7 +61,7 @@ const CASES: Case[] = [
       halfBandLatency('linear', Math.log2(factor)),
     ],
   ]),
-  ...SPLITS.map((split): Case => [
+  ...valuesOf(saturationSettings.shape.split).map((split): Case => [
     `a dry saturation of least latency, ${split}`,
     { kind: 'saturation', settings: { mixPercent: 0, split, oversampling: { phase: 'least' } } },
     halfBandLatency('least', 2),
@@ -74,7 +74,7 @@ const CASES: Case[] = [
   ],
   [
     'a limiter below its ceiling, each side by itself, recovering by itself',
-    { kind: 'limiter', settings: { linkPercent: 0, recovery: 'automatic', detection: 'sample' } },
+    { kind: 'limiter', settings: { linkPercent: 0, autoRecoveryPercent: 100, detection: 'sample' } },
     266,
   ],
   [

@@ -1,14 +1,13 @@
 import fc from 'fast-check';
 import type { z } from 'zod';
-import { aligned, throughLane } from '../../../tests/support/core';
+import { aligned, throughLane, valuesOf } from '../../../tests/support/core';
 import { above, both, db, difference, noise, sine } from '../../../tests/support/signals';
-import { describe as describeQuantity } from '../stages/definition';
+import { describe as describeQuantity } from '../stages/setting';
 import {
   bandDynamics,
   equalizerBand,
+  equalizerSettings,
   equalizerState,
-  PARTS,
-  PHASES,
   SHAPES,
   SLOPES,
 } from '../stages/equalizer/settings';
@@ -19,17 +18,17 @@ import {
   bandLimiting,
   dynamicsBand,
 } from '../stages/band-dynamics/settings';
-import { CROSSOVER_PHASES, crossoversSchema } from '../stages/bands/crossovers';
-import { CIRCUITS, compressorSettings, DETECTORS, OPERATIONS } from '../stages/compressor/settings';
-import { DE_ESSER_PARTS, deEsserSettings, DETECTIONS, REDUCTIONS } from '../stages/de-esser/settings';
+import { crossoversSchema } from '../stages/bands/crossovers';
+import { compressorSettings } from '../stages/compressor/settings';
+import { deEsserSettings } from '../stages/de-esser/settings';
 import { roomSettings } from '../stages/room/settings';
-import { bandWidth, MONO_SHAPES, stereoSettings } from '../stages/stereo/settings';
+import { bandWidth, stereoSettings } from '../stages/stereo/settings';
 import { CLIP_CURVES } from '../stages/clipper/curves';
-import { CLIP_LINKS, clipperSettings } from '../stages/clipper/settings';
-import { DETECTIONS as PEAK_DETECTIONS, EMPHASES, limiterSettings, RECOVERIES } from '../stages/limiter/settings';
-import { OVERSAMPLING_FACTORS, OVERSAMPLING_PHASES } from '../stages/oversampler';
+import { clipperSettings } from '../stages/clipper/settings';
+import { limiterSettings } from '../stages/limiter/settings';
+import { OVERSAMPLING_FACTORS } from '../stages/oversampler';
 import { CURVES } from '../stages/saturation/curves';
-import { MOVEMENTS, SATURATION_PARTS, saturationSettings, SPLITS } from '../stages/saturation/settings';
+import { saturationSettings } from '../stages/saturation/settings';
 import { trimSettings } from '../stages/trim/settings';
 import { STAGES, type StageKind } from '../stages/registry';
 import { LaneProcessor } from './processor';
@@ -81,7 +80,7 @@ const WORKING = [
   { kind: 'clipper', settings: { ceilingDbfs: -3, curve: 'smooth', truePeaks: true } },
   {
     kind: 'limiter',
-    settings: { inputGainDb: 6, recovery: 'automatic', emphasis: 'hard', linkPercent: 60, preLimited: true },
+    settings: { inputGainDb: 6, recoveryMs: 30, autoRecoveryPercent: 100, emphasisDb: 3.5, linkPercent: 60, preLimited: true },
   },
 ];
 const signal = { left: noise(20_000, 0.4, 1), right: noise(20_000, 0.4, 2) };
@@ -205,10 +204,13 @@ const EVERY_CONTROL: Jump[] = [
       (value) => bands({ ...MOVING, dynamics: { ...MOVING.dynamics, [name]: value } })[0],
     ),
   ),
-  jumps('all gains', equalizerState.shape.scalePercent, (scalePercent) => ({
-    kind: 'equalizer',
-    settings: { bands: [SOUNDING], scalePercent },
-  })),
+  ...(['scalePercent', 'shiftDb'] as const).map((name) =>
+    jumps(`all gains, ${name}`, equalizerState.shape[name], (value) => ({
+      kind: 'equalizer',
+      settings: { bands: [SOUNDING], [name]: value },
+    })),
+  ),
+  jumps('resonance', equalizerBand.shape.q, (q) => bands({ shape: 'highPass', frequencyHz: 900, q })[0]),
   ...quantitiesOf(compressorSettings.shape, ['lookAheadMs']).map((name) =>
     jumps(`compressor ${name}`, compressorSettings.shape[name], (value) => ({
       kind: 'compressor',
@@ -257,7 +259,13 @@ const EVERY_CONTROL: Jump[] = [
     .map((name) =>
       jumps(`limiter ${name}`, limiterSettings.shape[name], (value) => ({
         kind: 'limiter',
-        settings: { inputGainDb: 6, preLimited: name === 'preLimitDb', linkPercent: 50, [name]: value },
+        settings: {
+          inputGainDb: 6,
+          preLimited: name.startsWith('preLimit'),
+          linkPercent: 50,
+          ...(name.endsWith('Hz') ? { emphasisDb: 6 } : {}),
+          [name]: value,
+        },
       })),
     ),
   ...quantitiesOf(clipperSettings.shape).map((name) =>
@@ -269,7 +277,12 @@ const EVERY_CONTROL: Jump[] = [
   ...quantitiesOf(saturationSettings.shape).map((name) =>
     jumps(`saturation ${name}`, saturationSettings.shape[name], (value) => ({
       kind: 'saturation',
-      settings: { driveDb: 3, toneUndone: false, [name]: value },
+      settings: {
+        driveDb: 3,
+        toneUndone: false,
+        ...(name === 'rateHz' || name === 'depthPercent' ? { movement: 'wander' } : {}),
+        [name]: value,
+      },
     })),
   ),
 ];
@@ -404,7 +417,7 @@ test('joints read the loudness and peak between the stages', () => {
 const quantityBetween = (min: number, max: number) => fc.double({ min, max, noNaN: true });
 const anyBand = fc.record({
   shape: fc.constantFrom(...SHAPES),
-  part: fc.constantFrom(...PARTS),
+  part: fc.constantFrom(...valuesOf(equalizerBand.shape.part)),
   on: fc.boolean(),
   frequencyHz: quantityBetween(20, 20000),
   gainDb: quantityBetween(-18, 18),
@@ -446,7 +459,7 @@ const anyDynamicsBand = fc.record({
 const anyOversampling = fc.record({
   listening: fc.constant(1),
   delivery: fc.constantFrom(...OVERSAMPLING_FACTORS),
-  phase: fc.constantFrom(...OVERSAMPLING_PHASES),
+  phase: fc.constantFrom('linear', 'least'),
 });
 const five = <T>(each: fc.Arbitrary<T>) => fc.array(each, { minLength: 5, maxLength: 5 });
 const anyStage = fc.oneof(
@@ -459,57 +472,56 @@ const anyStage = fc.oneof(
     settings: fc.record({
       bands: fc.array(anyBand, { maxLength: 3 }),
       scalePercent: quantityBetween(0, 200),
-      phase: fc.constantFrom(...PHASES),
+      shiftDb: quantityBetween(-12, 12),
+      phase: fc.constantFrom(...valuesOf(equalizerSettings.shape.phase)),
     }),
   }),
   anyOf('compressor', compressorSettings.shape, {
-    circuit: fc.constantFrom(...CIRCUITS),
-    operation: fc.constantFrom(...OPERATIONS),
-    detector: fc.constantFrom(...DETECTORS),
+    circuit: fc.constantFrom(...valuesOf(compressorSettings.shape.circuit)),
+    operation: fc.constantFrom(...valuesOf(compressorSettings.shape.operation)),
+    detector: fc.constantFrom(...valuesOf(compressorSettings.shape.detector)),
     autoRelease: fc.boolean(),
   }),
   anyOf('bandDynamics', bandDynamicsSettings.shape, { bands: five(anyDynamicsBand) }),
   anyOf('deEsser', deEsserSettings.shape, {
-    part: fc.constantFrom(...DE_ESSER_PARTS),
-    detection: fc.constantFrom(...DETECTIONS),
-    reduction: fc.constantFrom(...REDUCTIONS),
+    part: fc.constantFrom(...valuesOf(deEsserSettings.shape.part)),
+    detection: fc.constantFrom(...valuesOf(deEsserSettings.shape.detection)),
+    reduction: fc.constantFrom(...valuesOf(deEsserSettings.shape.reduction)),
   }),
   anyOf('stereo', stereoSettings.shape, {
     ...Object.fromEntries(
       ['swap', 'invertLeft', 'invertRight', 'monoBelow', 'sideHighPass'].map((name) => [name, fc.boolean()]),
     ),
-    monoShape: fc.constantFrom(...MONO_SHAPES),
+    monoShape: fc.constantFrom(...valuesOf(stereoSettings.shape.monoShape)),
     sideSlopeDbPerOctave: fc.constantFrom(...SLOPES),
     widthsPercent: five(quantityBetween(0, 200)),
   }),
-  anyOf('room', roomSettings.shape, { response: fc.constantFrom('studio', 'hall') }),
+  anyOf('room', roomSettings.shape, { impulse: fc.constantFrom('studio', 'hall') }),
   anyOf('saturation', saturationSettings.shape, {
     curve: fc.constantFrom(...CURVES),
-    part: fc.constantFrom(...SATURATION_PARTS),
+    part: fc.constantFrom(...valuesOf(saturationSettings.shape.part)),
     toneUndone: fc.boolean(),
-    movement: fc.constantFrom(...MOVEMENTS),
-    split: fc.constantFrom(...SPLITS),
+    movement: fc.constantFrom(...valuesOf(saturationSettings.shape.movement)),
+    split: fc.constantFrom(...valuesOf(saturationSettings.shape.split)),
     bandDrivesDb: five(gain),
     bandAmountsPercent: five(quantityBetween(0, 100)),
     oversampling: anyOversampling,
   }),
   anyOf('clipper', clipperSettings.shape, {
     curve: fc.constantFrom(...CLIP_CURVES),
-    link: fc.constantFrom(...CLIP_LINKS),
+    link: fc.constantFrom(...valuesOf(clipperSettings.shape.link)),
     truePeaks: fc.boolean(),
     oversampling: anyOversampling,
   }),
   anyOf('limiter', limiterSettings.shape, {
-    recovery: fc.constantFrom(...RECOVERIES),
-    emphasis: fc.constantFrom(...EMPHASES),
-    detection: fc.constantFrom(...PEAK_DETECTIONS),
+    detection: fc.constantFrom(...valuesOf(limiterSettings.shape.detection)),
     preLimited: fc.boolean(),
     listenEven: fc.boolean(),
   }),
 );
 const anyCrossovers = fc.record({
   frequenciesHz: fc.constantFrom([40], [200, 3000], [90, 500, 5000], [60, 250, 1800, 16000]),
-  phase: fc.constantFrom(...CROSSOVER_PHASES),
+  phase: fc.constantFrom(...valuesOf(crossoversSchema.shape.phase)),
 });
 const INPUTS = [
   both(noise(3000, 1, 3)),
@@ -539,4 +551,32 @@ test('random lanes give finite numbers of at most +40 dBFS on noise, silence, sq
     ),
     { numRuns: 150, seed: 42 },
   );
+});
+
+test('only stages whose settings or crossovers changed are told of an update', () => {
+  const before = laneOf(...WORKING);
+  const processor = new LaneProcessor(before, { sampleRate: RATE, maxFrames: 128, meterHops: 0 });
+  const told: number[] = [];
+  // The processors are not to be seen from outside otherwise.
+  const inside = processor as unknown as { processors: { update(...given: unknown[]): boolean }[] };
+  inside.processors.forEach((stage, i) => {
+    const update = stage.update.bind(stage);
+    stage.update = (...given) => (told.push(i), update(...given));
+  });
+  const copy = (change: (lane: Lane) => void) => {
+    const lane = structuredClone(before);
+    change(lane);
+    return lane;
+  };
+  expect(processor.update(copy(() => {}))).toBe(true);
+  expect(told).toEqual([]);
+  expect(processor.update(copy(({ stages }) => ((stages[0].settings as { gainDb: number }).gainDb = 5)))).toBe(true);
+  expect(told).toEqual([0]);
+  told.length = 0;
+  expect(processor.update(copy(({ crossovers }) => (crossovers.frequenciesHz = [300, 3000])))).toBe(true);
+  const kinds = told.map((i) => before.stages[i].kind);
+  expect(kinds).toContain('bandDynamics');
+  expect(kinds).not.toContain('equalizer');
+  // And the first stage goes back to what it was.
+  expect(kinds[0]).toBe('trim');
 });

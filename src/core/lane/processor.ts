@@ -18,7 +18,7 @@ export interface LaneOptions {
   meterHops: number;
   /** Left out: for the delivery. */
   use?: Use;
-  /** Impulse impulses that were put in from outside, by name. */
+  /** Impulse responses that were put in from outside, by name. */
   impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Frame of the track that the first block starts with; left out: 0. */
   startFrame?: number;

@@ -1,6 +1,6 @@
 import { STAGE_KINDS } from '../stages/registry';
 import { equalizerBand } from '../stages/equalizer/settings';
-import { describe as describeQuantity } from '../stages/definition';
+import { describe as describeQuantity } from '../stages/setting';
 import { LANE_SCHEMA, newStage, parseLane, stageTitle } from './schema';
 
 test('what a file leaves out gets its default', () => {
@@ -11,9 +11,9 @@ test('what a file leaves out gets its default', () => {
 });
 
 test.each([
-  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 5/],
+  [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 6/],
   [{ schema: 3, crossovers: { frequenciesHz: [900, 300] }, stages: [] }, /Crossovers must rise/],
-  [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the impulse response/],
+  [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the uploaded impulse response/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'chorus', settings: {} }] }, /kind/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: 99 } }] }, /Gain must be at most 24 dB/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gain: 1 } }] }, /gain/],
@@ -27,14 +27,14 @@ test.each([
       schema: 4,
       stages: [{ id: 'a', kind: 'clipper', settings: { oversampling: { listening: 8, delivery: 4 } } }],
     },
-    /Oversampling for the delivery must not be lower than for listening/,
+    /Oversampling for delivery must not be lower than for listening/,
   ],
   [
     { schema: 4, stages: [{ id: 'a', kind: 'saturation', settings: { oversampling: { delivery: 3 } } }] },
-    /Oversampling is off \(1\), 2, 4, 8 or 16 times/,
+    /For delivery must be one of 1, 2, 4, 8, 16/,
   ],
   [{ schema: 4, stages: [{ id: 'a', kind: 'saturation', settings: { bandDrivesDb: [1] } }] }, /settings for 5 bands/],
-  ['nonsense', /cannot be read/],
+  ['nonsense', /can’t be read/],
 ])('%p is refused in words', (data, words) => {
   expect(() => parseLane(data)).toThrow(words);
 });
@@ -75,7 +75,7 @@ test('a stage may have a name, which older lanes lack; it is called by its kind 
   const named = (name: string) => parseLane({ schema: LANE_SCHEMA, stages: [{ ...stage, name }] }).stages[0];
   expect(stageTitle(named(' Safety '))).toBe('Safety');
   expect(stageTitle(named(' '))).toBe('Limiter');
-  expect(() => named('x'.repeat(25))).toThrow('The name of a stage may have 24 characters.');
+  expect(() => named('x'.repeat(25))).toThrow('A stage name may have up to 24 characters.');
 });
 
 test('a limiter that was saved before it had recoveries and links works as it did', () => {
@@ -84,13 +84,24 @@ test('a limiter that was saved before it had recoveries and links works as it di
   expect(lane.schema).toBe(LANE_SCHEMA);
   expect(lane.stages[0].settings).toEqual({
     ...saved,
-    recovery: 'medium',
-    emphasis: 'off',
+    autoRecoveryPercent: 0,
+    emphasisDb: 0,
+    emphasisLowHz: 20,
+    emphasisHighHz: 20000,
     detection: 'true4',
     linkPercent: 100,
-    recoveryLinkPercent: 100,
+    rejoinMs: 0,
     preLimited: false,
     preLimitDb: 0,
+    preLimitRecoveryMs: 90,
     listenEven: false,
   });
+});
+
+test('a setting of an earlier schema that can’t be understood is refused under its own name', () => {
+  const limiter = (settings: object) => ({ schema: 5, stages: [{ id: 'a', kind: 'limiter', settings }] });
+  for (const settings of [{ recovery: 'constructor' }, { emphasis: 7 }, { recovery: null, emphasis: '__proto__' }])
+    expect(() => parseLane(limiter(settings))).toThrow(/recovery|emphasis/);
+  for (const odd of [{ schema: 5, stages: [null, 3] }, { schema: 5, stages: {} }, { schema: 0.5 }, { schema: -1 }])
+    expect(() => parseLane(odd)).toThrow(/can’t be read/);
 });

@@ -1,10 +1,10 @@
 // What the workspace draws is what the kernels do.
-import { aligned } from '../../../tests/support/core';
+import { aligned, valuesOf } from '../../../tests/support/core';
 import { both, db, sine } from '../../../tests/support/signals';
 import { bandOutput, works } from './band-dynamics/design';
 import { dynamicsBand } from './band-dynamics/settings';
 import { compressorDesign } from './compressor/design';
-import { CIRCUITS, compressorSettings } from './compressor/settings';
+import { compressorSettings } from './compressor/settings';
 import { staticReduction } from './dynamics';
 
 const RATE = 48000;
@@ -15,7 +15,7 @@ function steady(dbfs: number, stage: { kind: string; settings: object }, crossov
   return db(left.subarray(-RATE / 10).reduce((most, x) => Math.max(most, Math.abs(x)), 0));
 }
 
-test.each(CIRCUITS)('the curve of the %s circuit', (circuit) => {
+test.each(valuesOf(compressorSettings.shape.circuit))('the curve of the %s circuit', (circuit) => {
   const settings = { circuit, thresholdDbfs: -30, ratio: 3, kneeDb: 8, attackMs: 1, releaseMs: 120, colourPercent: 0 };
   const design = compressorDesign(compressorSettings.parse(settings), RATE);
   for (const level of LEVELS) {

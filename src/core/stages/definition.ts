@@ -16,7 +16,7 @@ export interface StageContext {
   maxFrames: number;
   /** The lane's crossovers, for the stages that work by bands. */
   crossovers: Crossovers;
-  /** Uploaded impulse impulses by the name that settings use. */
+  /** Uploaded impulse responses by the name that settings use. */
   impulses: ReadonlyMap<string, ImpulseResponse>;
 }
 
@@ -87,8 +87,8 @@ export interface StageTraits<Settings> {
   withoutImpulse?(settings: Settings): Settings;
   /** Extra memory in bytes that its processor needs beyond the usual. */
   memoryBytes?(settings: Settings, context: Pick<StageContext, 'sampleRate' | 'impulses'>): number;
-  /** The true peak in dBTP that nothing passes; null when it holds sample peaks only. */
-  ceilingDbtp?(settings: Settings): number | null;
+  /** The peak in dB that nothing passes, and that a conversion to another rate must not pass either. */
+  ceilingDb?(settings: Settings): number;
   /** Belongs at the end of a lane: what is copied from elsewhere goes before it. */
   endsLane?: boolean;
 }

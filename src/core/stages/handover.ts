@@ -32,11 +32,6 @@ export class Handover<Settings, Each extends Unit<Settings>> {
     this.wanted = settings;
   }
 
-  /** Whether no change is under way or waiting. */
-  get resting(): boolean {
-    return !this.change.running && this.wanted === null;
-  }
-
   process(left: number, right: number, frames: number): void {
     let done = 0;
     while (done < frames && (this.change.running || this.wanted)) {

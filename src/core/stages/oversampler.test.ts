@@ -8,7 +8,6 @@ import {
   ALIASING_DB,
   Oversampler,
   OVERSAMPLING_FACTORS,
-  OVERSAMPLING_PHASES,
   type OversamplingFactor,
   type OversamplingPhase,
 } from './oversampler';
@@ -115,7 +114,7 @@ test('off changes nothing but the word length', () => {
   expect(db(difference(out, x))).toBeLessThan(-140);
 });
 
-test.each(OVERSAMPLING_PHASES)('the stated aliasing of a hard clip for each factor, %s', (phase) => {
+test.each(['linear', 'least'] as const)('the stated aliasing of a hard clip for each factor, %s', (phase) => {
   const clip = (x: number) => max(-1, Math.min(1, x));
   for (const factor of OVERSAMPLING_FACTORS) {
     const { out } = through(sine(5000, 12, 0.15, RATE), factor, phase, clip);

@@ -5,7 +5,7 @@ import { arithmetic } from '../signal/arithmetic';
 /** Share of the response at each end that is faded. */
 const TAPER = 1 / 16;
 
-/** Makes impulse impulses that are symmetric in time from spectra without phase. */
+/** Makes impulse responses that are symmetric in time from spectra without phase. */
 export class ZeroPhaseDesign {
   /** Address of the spectrum, then of the response: complex. */
   readonly work: number;

@@ -100,7 +100,7 @@ export interface MeasurerOptions {
  */
 export class LaneMeasurer {
   private mix: ProgrammeReading | null = null;
-  /** Impulse impulses that lanes may name. */
+  /** Impulse responses that lanes may name. */
   readonly impulses = new Map<string, ImpulseResponse>();
   /** What measures the joints: this thread, unless another is given. */
   watcher: (plan: WatchPlan) => Watcher = (plan) => new JointWatch(plan);

@@ -122,7 +122,7 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
       frames: Number(row.frames),
     },
     lane,
-    responses: await impulsesOf(db, row.accountId, lane),
+    impulses: await impulsesOf(db, row.accountId, lane),
     versionName: row.version ?? 'removed version',
     destination: destinationSchema.parse(row.destination),
     // The column is single precision; the interface sets tenths.

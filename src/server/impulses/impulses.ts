@@ -1,8 +1,9 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import type { Knex } from 'knex';
-import type { Lane } from '../../core/lane/schema';
+import type { Lane, Stage } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
+import { traitsOf } from '../../core/stages/registry';
 import { LONGEST_IMPULSE_SECONDS } from '../../core/stages/room/settings';
 import type { ImpulseSummary } from '../../contracts/impulse';
 import { decodeImpulse } from '../codecs/impulse';
@@ -37,7 +38,7 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
   const received = await store.receive(body, MAX_BYTES).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
-    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it once more.`);
+    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it again.`);
   });
   try {
     const source = await probe(received.file).catch(() => {
@@ -47,7 +48,7 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
       const seconds = source.durationSeconds.toFixed(1);
       throw new Problem(
         422,
-        `${fileName} lasts ${seconds} s. An impulse response may have up to ${LONGEST_IMPULSE_SECONDS} s; cut its end.`,
+        `${fileName} is ${seconds} s long. An impulse response can have up to ${LONGEST_IMPULSE_SECONDS} s; trim its end.`,
       );
     }
     await decodeImpulse(received.file, source.channels, source.sampleRate).catch((error: Error) => {
@@ -61,7 +62,7 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
       if (Number(count) >= MAX_IMPULSES)
         throw new Problem(
           422,
-          `There are ${MAX_IMPULSES} impulse impulses already, the most there may be. Remove one that no room uses.`,
+          `You already have ${MAX_IMPULSES} impulse responses, the most there can be. Remove one that no room uses.`,
         );
       const [row] = await trx('impulse_responses')
         .insert({
@@ -81,7 +82,7 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
 }
 
 /** Whether the lane (jsonb) in a column has a room with an impulse response of this identifier. */
-const NAMES_IT = (column: string) =>
+const referencesImpulse = (column: string) =>
   `jsonb_path_exists(${column}, '$.stages[*].settings.file \\? (@ == $id)', jsonb_build_object('id', ?::text))`;
 
 /**
@@ -100,24 +101,24 @@ export async function removeImpulse(accountId: string, id: string): Promise<void
       .join('tracks as t', 't.id', 'v.track_id')
       .join('releases as r', 'r.id', 't.release_id')
       .where('r.account_id', accountId)
-      .whereRaw(NAMES_IT('e.lane'), [id])
+      .whereRaw(referencesImpulse('e.lane'), [id])
       .first<{ track: string; version: string } | undefined>('t.title as track', 'v.name as version');
     if (used)
       throw new Problem(
         409,
-        `“${row.name}” is in a room of “${used.track}”, version “${used.version}”. Choose another one there first.`,
+        `“${row.name}” is used by a room in “${used.track}”, version “${used.version}”. Choose another one there first.`,
       );
     const delivered = await trx('deliveries as d')
       .join('tracks as t', 't.id', 'd.track_id')
       .join('releases as r', 'r.id', 't.release_id')
       .where('r.account_id', accountId)
       .whereIn('d.status', ['waiting', 'rendering'])
-      .whereRaw(NAMES_IT('d.lane'), [id])
+      .whereRaw(referencesImpulse('d.lane'), [id])
       .first<{ track: string } | undefined>('t.title as track');
     if (delivered)
       throw new Problem(
         409,
-        `A delivery of “${delivered.track}” is under way with “${row.name}”. Wait until it is done.`,
+        `A delivery of “${delivered.track}” is using “${row.name}”. Wait until it is done.`,
       );
     await trx('impulse_responses').where({ id }).delete();
   });
@@ -133,17 +134,13 @@ export async function impulseSamples(accountId: string, id: string, sampleRate: 
   return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
 }
 
-/** The stored impulse impulses of an account that a lane names. */
+/** The stored impulse responses of an account that a lane names. */
 export async function impulsesOf(
   db: Knex,
   accountId: string,
   { stages }: Lane,
 ): Promise<Record<string, StoredImpulse>> {
-  const names = stages.flatMap((stage) =>
-    stage.kind === 'room' && stage.on && stage.settings.response === 'file' && stage.settings.file
-      ? [stage.settings.file]
-      : [],
-  );
+  const names = stages.flatMap((stage) => (stage.on && traitsOf<Stage>(stage).impulse?.(stage.settings)) || []);
   // The identifiers come from saved settings, which may hold anything.
   const rows = await db('impulse_responses')
     .where({ account_id: accountId })
@@ -153,7 +150,7 @@ export async function impulsesOf(
 }
 
 /** What {@link impulsesOf} found, decoded at a sample rate in Hz. */
-export async function decodeImpulse(
+export async function decodeImpulses(
   stored: Record<string, StoredImpulse>,
   locate: (hash: string) => Promise<string>,
   sampleRate: number,

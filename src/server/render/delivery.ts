@@ -3,12 +3,12 @@ import type { Destination } from '../../core/deliver/destination';
 import type { Receipt } from '../../core/deliver/receipt';
 import { judge } from '../../core/deliver/verdict';
 import { figureOrNull, channelsInDecibels } from '../../core/measure/intake-report';
-import type { Lane } from '../../core/lane/schema';
+import type { Lane, Stage } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import { roomImpulse } from '../../core/stages/room/processor';
+import { traitsOf } from '../../core/stages/registry';
 import { CORE_VERSION } from '../../core/version';
-import { decodeImpulse, type StoredImpulse } from '../impulses/impulses';
+import { decodeImpulses, type StoredImpulse } from '../impulses/impulses';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
 import { measureFile } from '../intake/measure-file';
@@ -27,7 +27,7 @@ export interface DeliveryOrder {
     frames: number;
   };
   lane: Lane;
-  /** Impulse impulses that the lane names. */
+  /** Impulse responses that the lane names. */
   impulses: Record<string, StoredImpulse>;
   versionName: string;
   destination: Destination;
@@ -36,15 +36,12 @@ export interface DeliveryOrder {
   tags: Record<string, string>;
 }
 
-/** Throws a Problem (409) when an impulse response that the lane names is not there. */
-function requireRooms({ stages }: Lane, sampleRate: number, impulses: ReadonlyMap<string, ImpulseResponse>): void {
+/** Throws a Problem (409) when an impulse response that the lane needs is not there. */
+function requireImpulses({ stages }: Lane, impulses: ReadonlyMap<string, ImpulseResponse>): void {
   for (const stage of stages) {
-    if (stage.kind !== 'room' || !stage.on) continue;
-    try {
-      roomImpulse(stage.settings, sampleRate, impulses);
-    } catch (error) {
-      throw new Problem(409, (error as Error).message);
-    }
+    const name = stage.on ? traitsOf<Stage>(stage).impulse?.(stage.settings) : null;
+    if (name && !impulses.has(name))
+      throw new Problem(409, `The impulse response “${name}” is missing: upload it again, or choose another room.`);
   }
 }
 
@@ -66,8 +63,8 @@ export async function makeDelivery(
   const { mix, lane, destination, levelDb } = order;
   const file = await store.temporary(`.${destination.container}`);
   try {
-    const impulses = await decodeImpulse(order.impulses, (hash) => store.locate(hash), mix.sampleRate);
-    requireRooms(lane, mix.sampleRate, impulses);
+    const impulses = await decodeImpulses(order.impulses, (hash) => store.locate(hash), mix.sampleRate);
+    requireImpulses(lane, impulses);
     const outputRate = destination.sampleRate ?? mix.sampleRate;
     const rendered = await render({
       input: await store.locate(mix.workingHash),

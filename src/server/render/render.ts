@@ -22,7 +22,7 @@ export interface RenderOptions {
   inputBits: number;
   frames: number;
   lane: Lane;
-  /** Impulse impulses that the lane names, at the source's rate. */
+  /** Impulse responses that the lane names, at the source's rate. */
   impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Change of level behind the lane, in dB. */
   levelDb: number;

@@ -1,6 +1,6 @@
 import type { LaneProcessor } from '../../core/lane/processor';
 import { EMPTY_LANE, type Stage } from '../../core/lane/schema';
-import { describe } from '../../core/stages/definition';
+import { describe } from '../../core/stages/setting';
 import { limiterSettings } from '../../core/stages/limiter/settings';
 import { Problem } from '../problem';
 import { fromFile, written } from './raw';

@@ -5,9 +5,9 @@ import { listDeliveries } from '../deliveries/deliveries';
 import { MAX_MIXES } from '../mixes/mixes';
 import { getRelease, mixesOf } from '../releases/releases';
 import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
-import type { Workspace } from '../../contracts/track';
+import type { TrackDetails } from '../../contracts/track';
 
-export async function getWorkspace(accountId: string, trackId: string): Promise<Workspace> {
+export async function getWorkspace(accountId: string, trackId: string): Promise<TrackDetails> {
   const db = database();
   const row = await db('tracks')
     .where({ id: trackId })

@@ -4,24 +4,22 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
+import type { Choice } from '../../core/stages/setting';
 
-/** A setting with a few values to choose from, named at the left. */
+/** A setting with a few values to choose from, its name on the left; the help is that of the value, else of the setting. */
 export function ChoiceRow<Value extends string | number>({
-  title,
-  help,
+  choice: { title, help, options },
   value,
-  titles,
   onChange,
 }: {
-  title: string;
-  help: string;
+  choice: Pick<Choice<Value>, 'title' | 'help' | 'options'>;
   value: Value;
-  titles: Record<Value, string>;
   onChange: (value: Value) => void;
 }) {
+  const chosen = options.find((option) => option.value === value);
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', minHeight: 31, gap: 1 }}>
-      <Tooltip title={help} placement="left">
+      <Tooltip title={chosen?.help ?? help} placement="left">
         <Box component="span" sx={{ whiteSpace: 'nowrap', fontSize: 13 }}>
           {title}
         </Box>
@@ -30,12 +28,12 @@ export function ChoiceRow<Value extends string | number>({
         size="small"
         value={value}
         inputProps={{ 'aria-label': title }}
-        sx={{ height: 26, fontSize: 12.5, bgcolor: 'background.paper' }}
+        sx={{ height: 26, fontSize: 12.5, bgcolor: 'background.paper', minWidth: 0 }}
         onChange={({ target }) => onChange(target.value as Value)}
       >
-        {(Object.keys(titles) as Value[]).map((each) => (
-          <MenuItem key={each} value={typeof value === 'number' ? Number(each) : each}>
-            {titles[each]}
+        {options.map((option) => (
+          <MenuItem key={option.value} value={option.value}>
+            {option.title}
           </MenuItem>
         ))}
       </Select>

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
-import type { Quantity } from '../../core/stages/definition';
+import type { Quantity } from '../../core/stages/setting';
 import { figure } from './format';
 
 /** Remembered positions of a control. */

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useRef, useState } from 'react';
-import type { Quantity } from '../../core/stages/definition';
+import type { Quantity } from '../../core/stages/setting';
 import { figure } from './format';
 import { FIGURE_FACE } from '../theme/theme';
 import { PinScale, type ControlPins } from './pin-scale';

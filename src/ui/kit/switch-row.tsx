@@ -4,7 +4,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Tooltip from '@mui/material/Tooltip';
 
-/** A setting that is on or off, named at the left. */
+/** A setting that is on or off, its name on the left. */
 export function SwitchRow({
   title,
   help,

@@ -8,21 +8,19 @@ import { stageTitle, type Stage } from '../../core/lane/schema';
 import { STAGES } from '../../core/stages/registry';
 import { figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useLiveReadings, useSession, useWorkspace } from '../track/context';
+import { useAudition, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
 import { StageMenu } from './stage-menu';
 
-const inDecibels = (value: number) => 20 * Math.log10(Math.max(1e-6, value));
-
-/** Loudness and peaks into and out of a stage, next to each other: live while playing, else from the last full pass. */
+/** Loudness and peaks into and out of a stage, side by side: live while playing, else of the whole track. */
 function InOut({ index }: { index: number }) {
   const readings = useLiveReadings();
-  const playing = useWorkspace((state) => state.playing);
-  const joints = useWorkspace((state) => state.pass?.joints);
+  const playing = useTransport((state) => state.playing);
+  const joints = useMeasurements((state) => state.measurement?.joints);
   const row = (name: string, joint: number) => {
     const live = playing ? readings?.joints[joint] : undefined;
     const reading = joints?.[joint];
     const figures = live
-      ? [live.momentaryLufs, inDecibels(live.samplePeak), inDecibels(live.truePeak)]
+      ? [live.momentaryLufs, live.samplePeakDbfs, live.truePeakDbtp]
       : [reading?.integratedLufs, reading?.samplePeakDbfs, reading?.truePeakDbtp];
     return (
       <tr>
@@ -61,29 +59,30 @@ function InOut({ index }: { index: number }) {
   );
 }
 
-/** Lets the master be compared with the lane without this stage. */
+/** Compares the master with the lane without this stage. */
 function HearWithout({ stage }: { stage: Stage }) {
-  const session = useSession();
-  const compared = useWorkspace((state) => state.against === stage.id);
+  const editor = useEditor();
+  const compared = useAudition((state) => state.without === stage.id);
+  const rendering = useAudition((state) => state.rendering);
   return (
     <Tooltip
-      title={`Hear the master without “${stageTitle(stage)}”, at equal loudness; X then switches between without and with, C is the change alone (B)`}
+      title={`Hear the master without “${stageTitle(stage)}”, level-matched; X then switches between with and without, C plays the difference (B)`}
     >
       <span>
         <Button
           variant={compared ? 'contained' : 'outlined'}
           aria-pressed={compared}
           disabled={!stage.on}
-          onClick={() => session.comparison.hearWithout(compared ? null : stage.id)}
+          onClick={() => editor.audition.hearWithout(compared ? null : stage.id)}
         >
-          Hear without
+          {compared && rendering !== null ? `Rendering ${Math.round(100 * rendering)} %` : 'Hear without'}
         </Button>
       </span>
     </Tooltip>
   );
 }
 
-/** The frame that every stage stands in: picture at the left, controls at the right. */
+/** The frame of every stage: picture on the left, controls on the right. */
 export function StageFrame({
   stage,
   index,

@@ -19,20 +19,20 @@ import { useState } from 'react';
 import { MAX_STAGES, stageName, stageTitle, type Stage } from '../../core/lane/schema';
 import { STAGES } from '../../core/stages/registry';
 import { NameDialog } from '../kit/name-dialog';
-import { useSession, useWorkspace } from '../track/context';
+import { useEditor, useLane, useTrack } from '../track/context';
 
 type Answer = { severity: 'success' | 'error'; words: string; trackId: string };
 
 /** Chooses the track that a stage is copied to, and says what became of it. */
 function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
-  const session = useSession();
-  const own = useWorkspace((state) => state.workspace.track.id);
-  const tracks = useWorkspace((state) => state.workspace.tracks);
+  const editor = useEditor();
+  const own = useTrack((state) => state.details.track.id);
+  const tracks = useTrack((state) => state.details.tracks);
   const [answer, setAnswer] = useState<Answer | null>(null);
   const others = tracks.filter(({ id }) => id !== own);
   const copy = async (trackId: string, name: string) => {
     try {
-      const version = await session.copyStageTo(trackId, stage.id);
+      const version = await editor.copyStageTo(trackId, stage.id);
       const words = `Copied to ${name}, version “${version}”. Undo there takes it away again.`;
       setAnswer({ severity: 'success', words, trackId });
     } catch (error) {
@@ -77,8 +77,8 @@ function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
 
 /** What can be done with the open stage as a whole. */
 export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
-  const session = useSession();
-  const stages = useWorkspace((state) => state.version.lane.stages.length);
+  const editor = useEditor();
+  const stages = useLane((state) => state.version.lane.stages.length);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const [asking, setAsking] = useState<'copy' | 'name' | null>(null);
   const does = (action: () => void) => () => {
@@ -93,7 +93,7 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
         </IconButton>
       </Tooltip>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
-        <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => session.duplicateStage(stage.id))}>
+        <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => editor.duplicateStage(stage.id))}>
           <ListItemText primary="Duplicate" secondary="Puts a copy right behind it (D)" />
         </MenuItem>
         <MenuItem onClick={does(() => setAsking('name'))}>
@@ -102,13 +102,13 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
         <MenuItem onClick={does(() => setAsking('copy'))}>
           <ListItemText primary="Copy to another track…" secondary="With its settings, into the lane open there" />
         </MenuItem>
-        <MenuItem disabled={index === 0} onClick={does(() => session.moveStage(stage.id, index - 1))}>
+        <MenuItem disabled={index === 0} onClick={does(() => editor.lane.move(stage.id, index - 1))}>
           Move earlier
         </MenuItem>
-        <MenuItem disabled={index === stages - 1} onClick={does(() => session.moveStage(stage.id, index + 1))}>
+        <MenuItem disabled={index === stages - 1} onClick={does(() => editor.lane.move(stage.id, index + 1))}>
           Move later
         </MenuItem>
-        <MenuItem onClick={does(() => session.removeStage(stage.id))}>Remove</MenuItem>
+        <MenuItem onClick={does(() => editor.removeStage(stage.id))}>Remove</MenuItem>
       </Menu>
       {asking === 'copy' && <CopyDialog stage={stage} onClose={() => setAsking(null)} />}
       {asking === 'name' && (
@@ -118,7 +118,7 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
           action="Name"
           name={stage.name ?? ''}
           schema={stageName}
-          onName={(name) => session.nameStage(stage.id, name)}
+          onName={(name) => editor.lane.nameStage(stage.id, name)}
           onClose={() => setAsking(null)}
         />
       )}

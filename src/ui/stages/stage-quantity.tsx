@@ -1,7 +1,7 @@
 'use client';
 
 import { QuantityControl, type QuantityControlProps } from '../kit/quantity-control';
-import { useSession, useWorkspace } from '../track/context';
+import { useEditor, useLane } from '../track/context';
 
 /** A control of a stage, with its pins; `control` names it within the stage, such as `bands.2.gainDb`. */
 export function StageQuantity({
@@ -9,17 +9,17 @@ export function StageQuantity({
   control,
   ...props
 }: { stage: string; control: string } & Omit<QuantityControlProps, 'pins' | 'onCommit'>) {
-  const session = useSession();
-  const pins = useWorkspace((state) => state.version.pins);
+  const editor = useEditor();
+  const pins = useLane((state) => state.version.pins);
   const own = pins.filter((pin) => pin.stage === stage && pin.control === control);
   const others = pins.filter((pin) => !own.includes(pin));
   return (
     <QuantityControl
       {...props}
-      onCommit={() => void session.flush()}
+      onCommit={() => void editor.lane.flush()}
       pins={{
         values: own.map(({ value }) => value),
-        onChange: (values) => session.setPins([...others, ...values.map((value) => ({ stage, control, value }))]),
+        onChange: (values) => editor.lane.setPins([...others, ...values.map((value) => ({ stage, control, value }))]),
       }}
     />
   );

@@ -3,27 +3,57 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
 import type { LiveReadings } from '../../engine/live/protocol';
-import type { WorkspaceSession } from './track-editor';
-import type { WorkspaceState } from './track-state';
+import type { AuditionState } from './audition';
+import type { LaneState } from './lane-editor';
+import type { MeasurementsState } from './measurements';
+import type { OpenTrackState } from './open-track';
+import type { SelectionState } from './selection';
+import type { TrackEditor } from './track-editor';
+import type { TransportState } from './transport';
 
-const SessionContext = createContext<WorkspaceSession | null>(null);
-export const SessionProvider = SessionContext.Provider;
+const EditorContext = createContext<TrackEditor | null>(null);
+export const EditorProvider = EditorContext.Provider;
 
 /** The open track. */
-export function useSession(): WorkspaceSession {
-  const session = useContext(SessionContext);
-  if (!session) throw new Error('There is no open track here.');
-  return session;
+export function useEditor(): TrackEditor {
+  const editor = useContext(EditorContext);
+  if (!editor) throw new Error('There is no open track here.');
+  return editor;
 }
 
-/** Part of the open track's state. */
-export function useWorkspace<T>(select: (state: WorkspaceState) => T): T {
-  return useStore(useSession().store, select);
+/** What is known of the track. */
+export function useTrack<T>(select: (state: OpenTrackState) => T): T {
+  return useStore(useEditor().track.store, select);
+}
+
+/** The lane of the open version. */
+export function useLane<T>(select: (state: LaneState) => T): T {
+  return useStore(useEditor().lane.store, select);
+}
+
+/** What of the lane is open. */
+export function useSelection<T>(select: (state: SelectionState) => T): T {
+  return useStore(useEditor().selection.store, select);
+}
+
+/** Where in the track is heard. */
+export function useTransport<T>(select: (state: TransportState) => T): T {
+  return useStore(useEditor().transport.store, select);
+}
+
+/** What is heard. */
+export function useAudition<T>(select: (state: AuditionState) => T): T {
+  return useStore(useEditor().audition.store, select);
+}
+
+/** What is measured. */
+export function useMeasurements<T>(select: (state: MeasurementsState) => T): T {
+  return useStore(useEditor().measurements.store, select);
 }
 
 /** What the worklet last said, a few times a second: for texts. */
 export function useLiveReadings(): LiveReadings | null {
-  const { board } = useSession();
+  const { board } = useEditor();
   return useSyncExternalStore(
     board.subscribe,
     () => board.latest,

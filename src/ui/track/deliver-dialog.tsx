@@ -18,16 +18,16 @@ import { describeDestination } from '../../core/deliver/verdict';
 import { api } from '../api';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { figure } from '../kit/format';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useLane, useMeasurements, useTrack } from './context';
 import { judgeMaster } from './destinations';
 
 /** Choose a destination and start its delivery. */
 export function DeliverDialog({ onClose }: { onClose: () => void }) {
-  const session = useSession();
+  const editor = useEditor();
   const router = useRouter();
-  const { destinations, track, mix } = useWorkspace((state) => state.workspace);
-  const version = useWorkspace((state) => state.version);
-  const pass = useWorkspace((state) => state.pass);
+  const { destinations, track, mix } = useTrack((state) => state.details);
+  const version = useLane((state) => state.version);
+  const pass = useMeasurements((state) => state.measurement);
   const [chosen, setChosen] = useState(destinations[0]?.id ?? '');
   const [adjust, setAdjust] = useState(true);
   const [problem, setProblem] = useState<string | null>(null);
@@ -43,7 +43,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
     setStarting(true);
     setProblem(null);
     try {
-      await session.flush();
+      await editor.lane.flush();
       const body = { destinationId: chosen, versionId: version.id, levelDb: offered && adjust ? levelDb : 0 };
       const { id } = await api<{ id: string }>(`/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);

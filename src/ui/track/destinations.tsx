@@ -11,7 +11,7 @@ import type { Measurement } from '../../engine/measure/measurement';
 import type { DeliverySummary } from '../../contracts/delivery';
 import { Reading } from '../kit/reading';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { useWorkspace } from './context';
+import { useMeasurements, useTrack } from './context';
 
 /** What a master, not yet written, is against a destination. */
 export function judgeMaster(destination: Destination, { master }: Measurement, sampleRate: number): Verdict {
@@ -24,8 +24,8 @@ export function judgeMaster(destination: Destination, { master }: Measurement, s
 }
 
 function DestinationCard({ destination }: { destination: Destination }) {
-  const pass = useWorkspace((state) => state.pass);
-  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
+  const pass = useMeasurements((state) => state.measurement);
+  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
   const verdict = pass && judgeMaster(destination, pass, sampleRate);
   return (
     <Paper variant="outlined" component="article" aria-label={destination.name} sx={{ p: 1.5 }}>
@@ -75,11 +75,11 @@ const SHOWN_DELIVERIES = 4;
 
 /** The release's destinations with their verdicts from the last full pass, and what was delivered. */
 export function Destinations() {
-  const destinations = useWorkspace((state) => state.workspace.destinations);
-  const deliveries = useWorkspace((state) => state.workspace.deliveries);
-  const share = useWorkspace((state) => state.passShare);
-  const measured = useWorkspace((state) => state.pass !== null);
-  const problem = useWorkspace((state) => state.passProblem);
+  const destinations = useTrack((state) => state.details.destinations);
+  const deliveries = useTrack((state) => state.details.deliveries);
+  const share = useMeasurements((state) => state.share);
+  const measured = useMeasurements((state) => state.measurement !== null);
+  const problem = useMeasurements((state) => state.problem);
   return (
     <Box
       component="aside"

@@ -16,7 +16,7 @@ import Papa from 'papaparse';
 import { gainStaging, gainStagingTable, punchTaker, type JointFigures } from '../../engine/measure/gain-staging';
 import { change, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useLane, useMeasurements, useTrack } from './context';
 import { saveFile } from './save-file';
 
 /** Stage by stage what the lane did to the level: where the punch went. */
@@ -29,11 +29,11 @@ export function GainStagingDialog({
   onClose: () => void;
   onCompare: () => void;
 }) {
-  const session = useSession();
-  const lane = useWorkspace((state) => state.version.lane);
-  const pass = useWorkspace((state) => state.pass);
-  const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
-  const track = useWorkspace((state) => state.workspace.track);
+  const editor = useEditor();
+  const lane = useLane((state) => state.version.lane);
+  const pass = useMeasurements((state) => state.measurement);
+  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const track = useTrack((state) => state.details.track);
   const measured = pass && pass.joints.length === lane.stages.length + 1;
   const rows = measured ? gainStaging(lane, pass, sampleRate) : [];
   const taker = punchTaker(rows);
@@ -80,7 +80,7 @@ export function GainStagingDialog({
                 hover
                 sx={{ cursor: 'pointer', opacity: row.on ? 1 : 0.55 }}
                 onClick={() => {
-                  session.openStage(row.id);
+                  editor.openStage(row.id);
                   onClose();
                 }}
               >

@@ -17,7 +17,7 @@ import { newVersionSchema } from '../../contracts/version';
 import { NameDialog } from '../kit/name-dialog';
 import { Crumbs } from '../kit/page';
 import { ThemeSwitch } from '../kit/theme-switch';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useLane, useTrack } from './context';
 import { LaneFile } from './lane-file';
 import { MixChooser } from './mix-chooser';
 
@@ -25,9 +25,9 @@ const KEEP = 'keep';
 const COMPARE = 'compare';
 
 function VersionChooser({ onCompare }: { onCompare: () => void }) {
-  const session = useSession();
-  const version = useWorkspace((state) => state.version);
-  const versions = useWorkspace((state) => state.workspace.versions);
+  const editor = useEditor();
+  const version = useLane((state) => state.version);
+  const versions = useTrack((state) => state.details.versions);
   const [keeping, setKeeping] = useState(false);
   return (
     <>
@@ -37,7 +37,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         inputProps={{ 'aria-label': 'Version' }}
         renderValue={() => `Version: ${version.name}`}
         onChange={({ target: { value } }) =>
-          value === KEEP ? setKeeping(true) : value === COMPARE ? onCompare() : void session.switchVersion(value)
+          value === KEEP ? setKeeping(true) : value === COMPARE ? onCompare() : void editor.switchVersion(value)
         }
         sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
       >
@@ -57,7 +57,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
           action="Keep"
           name=""
           schema={newVersionSchema.shape.name}
-          onName={(name) => session.copyVersion(name)}
+          onName={(name) => editor.copyVersion(name)}
           onClose={() => setKeeping(false)}
         />
       )}
@@ -66,11 +66,11 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
 }
 
 function SavedState() {
-  const session = useSession();
-  const saving = useWorkspace((state) => state.saving);
+  const editor = useEditor();
+  const saving = useLane((state) => state.saving);
   if (saving === 'failed') {
     return (
-      <Button color="error" onClick={() => void session.flush()}>
+      <Button color="error" onClick={() => void editor.lane.flush()}>
         Not saved: try again
       </Button>
     );
@@ -94,10 +94,10 @@ export function Head({
   onMixChosen: () => void;
   onCompare: () => void;
 }) {
-  const session = useSession();
-  const { release, track, previousTrackId, nextTrackId } = useWorkspace((state) => state.workspace);
-  const { undo, redo } = useWorkspace((state) => state.version);
-  const unsaved = useWorkspace((state) => state.saving === 'saving');
+  const editor = useEditor();
+  const { release, track, previousTrackId, nextTrackId } = useTrack((state) => state.details);
+  const { undo, redo } = useLane((state) => state.version);
+  const unsaved = useLane((state) => state.saving === 'saving');
   const neighbour = (id: string | null, title: string, Icon: typeof NextIcon) => (
     <IconButton
       size="small"
@@ -144,7 +144,7 @@ export function Head({
             size="small"
             aria-label="Undo"
             disabled={!undo && !unsaved}
-            onClick={() => void session.step('undo')}
+            onClick={() => void editor.lane.step('undo')}
           >
             <UndoIcon fontSize="small" />
           </IconButton>
@@ -152,7 +152,7 @@ export function Head({
       </Tooltip>
       <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : 'Nothing to redo'}>
         <span>
-          <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void session.step('redo')}>
+          <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void editor.lane.step('redo')}>
             <RedoIcon fontSize="small" />
           </IconButton>
         </span>

@@ -8,7 +8,7 @@ const laneWith = (...files: (string | null)[]) =>
     stages: files.map((file, i) => ({
       id: `${i}`,
       kind: 'room',
-      settings: file === null ? {} : { response: 'file', file },
+      settings: file === null ? {} : { impulse: 'file', file },
     })),
   });
 
@@ -30,7 +30,7 @@ beforeEach(() => {
   });
 });
 
-test('what a lane needs is fetched once, at the rate of the mix, and parted into its sides', async () => {
+test('what a lane needs is fetched once, at the rate of the mix, and split into its channels', async () => {
   expect(impulses.has(laneWith(null))).toBe(true);
   const lane = laneWith('vault', null, 'vault', 'cellar');
   expect(impulses.has(lane)).toBe(false);
@@ -43,14 +43,14 @@ test('what a lane needs is fetched once, at the rate of the mix, and parted into
   expect([...impulses.get('vault')!.right]).toEqual([-1, -0.5]);
 });
 
-test('everything that is here is given to one more who runs lanes', async () => {
+test('everything that is here is given to another taker', async () => {
   await impulses.need(laneWith('vault'));
   const names: string[] = [];
   impulses.giveTo((name) => names.push(name));
   expect(names).toEqual(['vault']);
 });
 
-test('what cannot be had is said in words', async () => {
-  await expect(impulses.need(laneWith('gone'))).rejects.toThrow(/could not be fetched; the studio stands in/);
+test('what can’t be had is said in words', async () => {
+  await expect(impulses.need(laneWith('gone'))).rejects.toThrow(/could not be loaded, so the studio is used instead/);
   expect(impulses.has(laneWith('gone'))).toBe(false);
 });

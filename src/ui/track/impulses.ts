@@ -1,14 +1,13 @@
-import type { Lane } from '../../core/lane/schema';
+import type { Lane, Stage } from '../../core/lane/schema';
+import { traitsOf } from '../../core/stages/registry';
 import type { ImpulseResponse } from '../../core/stages/definition';
 
-/** Names of the impulse impulses that a lane needs from outside. */
+/** Names of the uploaded impulse responses that a lane needs. */
 function namesIn({ stages }: Lane): string[] {
-  return stages.flatMap((stage) =>
-    stage.kind === 'room' && stage.settings.response === 'file' && stage.settings.file ? [stage.settings.file] : [],
-  );
+  return stages.flatMap((stage) => traitsOf<Stage>(stage).impulse?.(stage.settings) ?? []);
 }
 
-/** The impulse impulses that were put in, at the rate of the mix: fetched once, then given to everything that runs lanes. */
+/** Uploaded impulse responses at the rate of the mix: fetched once, then given to everything that runs lanes. */
 export class Impulses {
   private readonly known = new Map<string, ImpulseResponse>();
 
@@ -33,18 +32,18 @@ export class Impulses {
       const answer = await fetch(`/api/impulses/${name}/audio?rate=${this.sampleRate}`);
       if (!answer.ok)
         throw new Error(
-          'The impulse response of a room could not be fetched; the studio stands in for it. Put it in again, or undo to try once more.',
+          'The impulse response of a room could not be loaded, so the studio is used instead. Upload it again, or undo to try once more.',
         );
       const samples = new Float32Array(await answer.arrayBuffer());
-      const side = (channel: number) =>
+      const samplesOf = (channel: number) =>
         Float32Array.from({ length: samples.length / 2 }, (_, i) => samples[2 * i + channel]);
-      const response = { left: side(0), right: side(1) };
+      const response = { left: samplesOf(0), right: samplesOf(1) };
       this.known.set(name, response);
       this.onImpulse(name, response);
     }
   }
 
-  /** Gives everything that is here to one more. */
+  /** Gives everything that is here to another taker. */
   giveTo(take: (name: string, response: ImpulseResponse) => void): void {
     this.known.forEach((response, name) => take(name, response));
   }

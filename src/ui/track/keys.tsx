@@ -7,87 +7,90 @@ import DialogTitle from '@mui/material/DialogTitle';
 import { Fragment } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { FIGURE_FACE } from '../theme/theme';
-import { useSession } from './context';
-import { toggleLoop } from './listening-bar';
+import { useEditor } from './context';
 
 const KEYS: [keys: string, what: string][] = [
   ['Space', 'Play or pause'],
   ['X', 'Mix or master, at the same place'],
-  ['C', 'Only the change from mix to master'],
-  ['B', 'With or without the open stage, at equal loudness'],
+  ['C', 'Only the difference between mix and master'],
+  ['B', 'With or without the open stage, level-matched'],
   ['← →', 'Five seconds back or forward'],
-  ['Home', 'To the beginning'],
+  ['Home', 'To the start'],
   ['P', 'To the loudest passage'],
   ['L', 'Loop on or off'],
   ['M', 'Mono or stereo'],
   ['1 … 9', 'Open a stage'],
   ['O', 'Switch the open stage on or off'],
   ['D', 'Duplicate the open stage'],
-  ['R', 'Only the region of the open band'],
-  ['S', 'Sweep: hunt for what rings'],
+  ['R', 'Solo the open band'],
+  ['S', 'Sweep: find ringing'],
   ['Enter', 'On a slider: set a pin'],
-  ['Alt ← →', 'Move the stage in focus'],
+  ['Alt ← →', 'Move the focused stage'],
   ['G', 'Gain staging in figures'],
   ['Ctrl Z', 'Undo'],
   ['Ctrl Shift Z', 'Redo'],
   ['?', 'This list'],
 ];
 
-/** Letters and signs also work while a slider or a band has the focus, which need the arrows and Home for themselves. */
+/** Letters and signs also work while a slider or a band has the focus; arrows and Home belong to it then. */
 const ON_SLIDERS = { enableOnFormTags: ['slider'] } as const;
 
 /** Everything that is done a hundred times a day, by key. */
 export function useKeys(showKeys: () => void, toggleFigures: () => void): void {
-  const session = useSession();
-  const state = () => session.store.getState();
-  useHotkeys('space', () => state().audio && session.listening.togglePlay(), { preventDefault: true, ...ON_SLIDERS });
-  useHotkeys('x', () => session.listening.listen(state().side === 'mix' ? 'master' : 'mix'), ON_SLIDERS);
-  useHotkeys('c', () => session.listening.listen(state().side === 'change' ? 'master' : 'change'), ON_SLIDERS);
+  const editor = useEditor();
+  const { lane, selection, transport, audition, track } = editor;
+  const heard = () => audition.store.getState();
+  const openStage = () => lane.stage(selection.store.getState().stage);
+  useHotkeys('space', () => track.store.getState().audio && transport.togglePlay(), {
+    preventDefault: true,
+    ...ON_SLIDERS,
+  });
+  useHotkeys('x', () => audition.listen(heard().heard === 'compared' ? 'master' : 'compared'), ON_SLIDERS);
+  useHotkeys('c', () => audition.listen(heard().heard === 'difference' ? 'master' : 'difference'), ON_SLIDERS);
   useHotkeys(
     'b',
     () => {
-      const { openStage, against, version } = state();
-      const stage = version.lane.stages.find(({ id }) => id === openStage);
-      if (against) session.comparison.hearWithout(null);
-      else if (stage?.on) session.comparison.hearWithout(stage.id);
+      const stage = openStage();
+      if (heard().without) audition.hearWithout(null);
+      else if (stage?.on) audition.hearWithout(stage.id);
     },
     ON_SLIDERS,
   );
   useHotkeys(
     'd',
     () => {
-      const { openStage } = state();
-      if (openStage) session.duplicateStage(openStage);
+      const stage = openStage();
+      if (stage) editor.duplicateStage(stage.id);
     },
     ON_SLIDERS,
   );
-  useHotkeys('s', () => session.armSweep(!state().sweeping), ON_SLIDERS);
-  useHotkeys('r', () => session.listening.hearRegion(!state().soloRegion), ON_SLIDERS);
-  useHotkeys('left', () => session.listening.skip(-5));
-  useHotkeys('right', () => session.listening.skip(5));
-  useHotkeys('home', () => session.listening.seek(0));
-  useHotkeys('p', () => session.listening.toLoudest(), ON_SLIDERS);
-  useHotkeys('l', () => toggleLoop(session), ON_SLIDERS);
-  useHotkeys('m', () => session.listening.setMonitor(state().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
+  useHotkeys('s', () => editor.armSweep(!selection.store.getState().sweeping), ON_SLIDERS);
+  useHotkeys('r', () => audition.hearRegion(!heard().soloRegion), ON_SLIDERS);
+  useHotkeys('left', () => editor.skip(-5));
+  useHotkeys('right', () => editor.skip(5));
+  useHotkeys('home', () => transport.seek(0));
+  useHotkeys('p', () => editor.toLoudest(), ON_SLIDERS);
+  useHotkeys('l', () => editor.toggleLoop(), ON_SLIDERS);
+  useHotkeys('m', () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
   useHotkeys(
     '1,2,3,4,5,6,7,8,9',
     ({ key }) => {
-      const stage = state().version.lane.stages[Number(key) - 1];
-      if (stage) session.openStage(stage.id);
+      const stage = lane.lane.stages[Number(key) - 1];
+      if (stage) editor.openStage(stage.id);
     },
     ON_SLIDERS,
   );
   useHotkeys(
     'o',
     () => {
-      const { openStage } = state();
-      if (openStage) session.toggleStage(openStage);
+      const stage = openStage();
+      if (stage) lane.toggle(stage.id);
     },
     ON_SLIDERS,
   );
   useHotkeys('g', toggleFigures, ON_SLIDERS);
-  useHotkeys('mod+z', () => void session.step('undo'), { preventDefault: true, ...ON_SLIDERS });
-  useHotkeys('mod+shift+z', () => void session.step('redo'), { preventDefault: true, ...ON_SLIDERS });
+  useHotkeys('mod+z', () => void lane.step('undo'), { preventDefault: true, ...ON_SLIDERS });
+  useHotkeys('mod+shift+z', () => void lane.step('redo'), { preventDefault: true, ...ON_SLIDERS });
   // By the sign, wherever a keyboard has it.
   useHotkeys('?', showKeys, { useKey: true, ...ON_SLIDERS });
 }

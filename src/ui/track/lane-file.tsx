@@ -6,29 +6,30 @@ import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
 import { parseLane } from '../../core/lane/schema';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useLane, useTrack } from './context';
 import { saveFile } from './save-file';
 
 /** Saves the lane as a file, and opens one. */
 export function LaneFile() {
-  const session = useSession();
-  const lane = useWorkspace((state) => state.version.lane);
-  const name = useWorkspace((state) => `${state.workspace.track.title} - ${state.version.name}.lane.json`);
+  const editor = useEditor();
+  const lane = useLane((state) => state.version.lane);
+  const title = useTrack((state) => state.details.track.title);
+  const version = useLane((state) => state.version.name);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const input = useRef<HTMLInputElement>(null);
 
   const save = () => {
     setAnchor(null);
-    saveFile(name, JSON.stringify(lane, null, 2), 'application/json');
+    saveFile(`${title} - ${version}.lane.json`, JSON.stringify(lane, null, 2), 'application/json');
   };
   const open = async (file: File | undefined) => {
     if (!file) return;
     try {
       const lane = parseLane(JSON.parse(await file.text()));
-      session.editLane(`Open ${file.name}`.slice(0, 80), () => lane);
+      editor.lane.editLane(`Open ${file.name}`.slice(0, 80), () => lane);
     } catch (error) {
       const reason = error instanceof SyntaxError ? 'It does not hold JSON.' : (error as Error).message;
-      session.report(`${file.name}: ${reason} Choose a file that was saved here as a lane file.`);
+      editor.track.report(`${file.name}: ${reason} Choose a file that was saved here as a lane file.`);
     }
   };
 

@@ -2,7 +2,7 @@ import { createStore } from 'zustand/vanilla';
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
 import type { VersionState } from '../../contracts/version';
 import { LaneSaver } from './lane-saver';
-import type { WorkspaceState } from './track-state';
+import type { LaneState } from './lane-editor';
 
 interface Put {
   lane: Lane;
@@ -17,9 +17,8 @@ const laneOf = (...ids: string[]): Lane => ({ ...EMPTY_LANE, stages: ids.map((id
 
 /** A saver beside a server that answers when it is told to. */
 function open() {
-  const store = createStore<WorkspaceState>(
-    () => ({ version: version(3, laneOf()), saving: 'saved', problem: null }) as unknown as WorkspaceState,
-  );
+  const store = createStore<LaneState>(() => ({ version: version(3, laneOf()), saving: 'saved' }));
+  const problems: (string | null)[] = [];
   const puts: Put[] = [];
   const answers: (() => void)[] = [];
   globalThis.fetch = (_, init) =>
@@ -34,7 +33,7 @@ function open() {
     answers.shift()!();
     await jest.advanceTimersByTimeAsync(1);
   };
-  return { store, saver: new LaneSaver(store), puts, change, answer };
+  return { store, saver: new LaneSaver(store, (problem) => problems.push(problem)), problems, puts, change, answer };
 }
 
 beforeEach(() => jest.useFakeTimers());

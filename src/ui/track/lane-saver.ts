@@ -1,11 +1,11 @@
 import type { StoreApi } from 'zustand/vanilla';
 import type { VersionState } from '../../contracts/version';
 import { api } from '../api';
-import type { WorkspaceState } from './track-state';
+import type { LaneState } from './lane-editor';
 
 const SAVE_DELAY_MS = 250;
 
-/** Saves the lane that is open a moment after its last change, one save behind the other. What fails is kept and tried again. */
+/** Saves the open lane a moment after its last change, one save after another. What fails is kept and tried again. */
 export class LaneSaver {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private label = '';
@@ -16,16 +16,19 @@ export class LaneSaver {
   private amends = false;
   private failed = false;
 
-  constructor(private readonly store: StoreApi<WorkspaceState>) {}
+  constructor(
+    private readonly store: StoreApi<LaneState>,
+    private readonly report: (problem: string | null) => void,
+  ) {}
 
-  /** The lane was changed: a step of its own, named by the label. */
+  /** The lane was changed: one step, named by the label. */
   step(label: string): void {
     this.label = label;
     this.amends = false;
     this.later();
   }
 
-  /** The lane was changed by what followed from its last step, which takes it in. */
+  /** The lane was changed by what followed from its last step: part of that. */
   amend(): void {
     if (!this.dirty) this.amends = true;
     this.later();
@@ -61,14 +64,15 @@ export class LaneSaver {
       this.store.setState({
         version: { ...saved, lane: version.lane, pins: version.pins },
         saving: this.dirty ? 'saving' : 'saved',
-        // A problem that had nothing to do with saving stays until it was read.
-        ...(this.failed ? { problem: null } : {}),
       });
+      // A problem that had nothing to do with saving stays until it was read.
+      if (this.failed) this.report(null);
       this.failed = false;
     } catch (error) {
       this.dirty = true;
       this.failed = true;
-      this.store.setState({ saving: 'failed', problem: (error as Error).message });
+      this.store.setState({ saving: 'failed' });
+      this.report((error as Error).message);
     }
   }
 }

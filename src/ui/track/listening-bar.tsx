@@ -10,11 +10,12 @@ import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
-import type { LevelMatch } from '../../engine/sources/level-match';
-import { MONITORS, type Monitor, type Side } from '../../engine/live/protocol';
+import { MONITORS, type Monitor } from '../../engine/live/protocol';
+import { MATCHINGS, type Matching } from '../../engine/sources/level-match';
 import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useLiveReadings, useSession, useWorkspace } from './context';
+import { useAudition, useEditor, useLiveReadings, useTrack, useTransport } from './context';
+import type { AuditionState, Heard } from './audition';
 import { OutputMeter } from './output-meter';
 
 const MONITOR_TITLES: Record<Monitor, string> = {
@@ -25,32 +26,69 @@ const MONITOR_TITLES: Record<Monitor, string> = {
   right: 'Right',
 };
 
-const SIDES: { value: Side; title: string; color: string; help: string }[] = [
+const HEARD: { value: Heard; title: string; color: string; help: string }[] = [
   {
-    value: 'mix',
+    value: 'compared',
     title: 'Mix',
     color: 'secondary.main',
-    help: 'What the master is compared with: the mix as it came, or the lane without one stage (X)',
+    help: 'What the master is compared with: the untouched mix, or the lane without one stage (X)',
   },
   { value: 'master', title: 'Master', color: 'primary.main', help: 'The mix through the whole lane (X)' },
   {
-    value: 'change',
+    value: 'difference',
     title: 'Change',
     color: 'text.primary',
-    help: 'Only what the lane changes: the one less the other, at equal loudness (C)',
+    help: 'Only what the lane changes: the master minus the mix, level-matched (C)',
   },
 ];
 
-function matchWords({ mixDb, masterDb }: LevelMatch, other: string): string {
-  const say = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
-  if (Math.abs(mixDb) >= 0.05) return say(other, mixDb);
-  if (Math.abs(masterDb) >= 0.05) return say('master', masterDb);
-  return 'both as they are';
+const MATCHING_TITLES: Record<Matching, string> = {
+  loudness: 'Match loudness',
+  truePeak: 'Match true peak',
+  none: 'Not matched',
+};
+
+/** What level matching does to the two, in words. */
+export function matchWords({ compared, master }: AuditionState['gainsDb'], other: string): string {
+  const words = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
+  if (Math.abs(compared) >= 0.05) return words(other, compared);
+  return Math.abs(master) >= 0.05 ? words('master', master) : 'both as they are';
+}
+
+/** How the two are matched, and the gain that this takes. */
+function LevelMatching() {
+  const editor = useEditor();
+  const matching = useAudition((state) => state.matching);
+  const gainsDb = useAudition((state) => state.gainsDb);
+  const estimated = useAudition((state) => state.estimated);
+  const without = useAudition((state) => state.without !== null);
+  return (
+    <Box sx={{ width: 142, flexShrink: 0, lineHeight: 1.3 }}>
+      <Select
+        variant="standard"
+        disableUnderline
+        value={matching}
+        inputProps={{ 'aria-label': 'Level matching' }}
+        onChange={({ target }) => editor.audition.setMatching(target.value)}
+        sx={{ fontSize: 12.5, '& .MuiSelect-select': { py: 0 } }}
+      >
+        {MATCHINGS.map((each) => (
+          <MenuItem key={each} value={each}>
+            {MATCHING_TITLES[each]}
+          </MenuItem>
+        ))}
+      </Select>
+      <Box sx={{ color: 'text.secondary', fontSize: 12 }} data-testid="level-match">
+        {matchWords(gainsDb, without ? 'without' : 'mix')}
+        {estimated && matching !== 'none' ? ' (est.)' : ''}
+      </Box>
+    </Box>
+  );
 }
 
 function Position() {
-  const { board } = useSession();
-  const audio = useWorkspace((state) => state.audio);
+  const { board } = useEditor();
+  const audio = useTrack((state) => state.audio);
   useLiveReadings();
   const rate = audio?.sampleRate ?? 1;
   return (
@@ -66,18 +104,16 @@ function Position() {
   );
 }
 
-/** Play, loop, mix against master at equal loudness, what to listen to, and the output meter. */
+/** Play, loop, mix against master at matched level, what to listen to, and the output meter. */
 export function ListeningBar() {
-  const session = useSession();
-  const ready = useWorkspace((state) => state.audio !== null);
-  const arrived = useWorkspace((state) => state.arrived);
-  const playing = useWorkspace((state) => state.playing);
-  const side = useWorkspace((state) => state.side);
-  const monitor = useWorkspace((state) => state.monitor);
-  const loop = useWorkspace((state) => state.loop);
-  const match = useWorkspace((state) => state.match);
-  const estimated = useWorkspace((state) => state.matchEstimated);
-  const without = useWorkspace((state) => state.against !== null);
+  const editor = useEditor();
+  const ready = useTrack((state) => state.audio !== null);
+  const arrived = useTrack((state) => state.arrived);
+  const playing = useTransport((state) => state.playing);
+  const heard = useAudition((state) => state.heard);
+  const monitor = useAudition((state) => state.monitor);
+  const loop = useTransport((state) => state.loop);
+  const without = useAudition((state) => state.without !== null);
   return (
     <Box
       role="toolbar"
@@ -98,7 +134,7 @@ export function ListeningBar() {
           <IconButton
             aria-label={playing ? 'Pause' : 'Play'}
             disabled={!ready}
-            onClick={() => session.listening.togglePlay()}
+            onClick={() => editor.transport.togglePlay()}
             sx={{
               width: 38,
               height: 38,
@@ -114,37 +150,37 @@ export function ListeningBar() {
       <Tooltip
         title={
           loop
-            ? 'Play on beyond the loop (L)'
-            : 'Drag across the programme to choose a loop, or press to loop the loudest passage (L)'
+            ? 'Leave the loop (L)'
+            : 'Drag across the programme to set a loop, or press to loop the loudest passage (L)'
         }
       >
         <Button
           variant="outlined"
           disabled={!ready}
           aria-pressed={loop !== null}
-          onClick={() => toggleLoop(session)}
+          onClick={() => editor.toggleLoop()}
           sx={loop ? { bgcolor: 'text.primary', color: 'background.default' } : undefined}
         >
           Loop
         </Button>
       </Tooltip>
-      <Tooltip title="The 10 s with the highest short-term loudness: everything is worst there (P)">
+      <Tooltip title="The 10 s with the highest short-term loudness: the hardest passage (P)">
         <Button
           variant="outlined"
           disabled={!ready}
-          onClick={() => session.listening.toLoudest()}
+          onClick={() => editor.toLoudest()}
           sx={{ flexShrink: 0 }}
         >
           Loudest passage
         </Button>
       </Tooltip>
-      {ready ? <Position /> : <Box role="status">Fetching the mix, {Math.round(arrived * 100)} %</Box>}
+      {ready ? <Position /> : <Box role="status">Loading the mix, {Math.round(arrived * 100)} %</Box>}
       <ToggleButtonGroup
         exclusive
         size="small"
-        value={side}
+        value={heard}
         aria-label="What is heard"
-        onChange={(_, value: Side | null) => value && session.listening.listen(value)}
+        onChange={(_, value: Heard | null) => value && editor.audition.listen(value)}
         sx={{
           bgcolor: 'background.paper',
           '& .MuiToggleButton-root': {
@@ -156,30 +192,23 @@ export function ListeningBar() {
           },
         }}
       >
-        {SIDES.map(({ value, title, color, help }) => (
+        {HEARD.map(({ value, title, color, help }) => (
           <Tooltip key={value} title={help}>
             <ToggleButton
               value={value}
               sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' } }}
             >
-              {value === 'mix' && without ? 'Without' : title}
+              {value === 'compared' && without ? 'Without' : title}
             </ToggleButton>
           </Tooltip>
         ))}
       </ToggleButtonGroup>
-      <Box
-        sx={{ color: 'text.secondary', fontSize: 12, lineHeight: 1.3, width: 136, flexShrink: 0 }}
-        data-testid="level-match"
-      >
-        {estimated ? 'equal loudness, estimated' : 'at equal loudness'}
-        <br />
-        {matchWords(match, without ? 'without' : 'mix')}
-      </Box>
+      <LevelMatching />
       <Select
         size="small"
         value={monitor}
         inputProps={{ 'aria-label': 'Listen to' }}
-        onChange={({ target }) => session.listening.setMonitor(target.value)}
+        onChange={({ target }) => editor.audition.setMonitor(target.value)}
         sx={{ height: 30, fontSize: 13, bgcolor: 'background.paper', width: 92 }}
       >
         {MONITORS.map((value) => (
@@ -192,12 +221,4 @@ export function ListeningBar() {
       <OutputMeter />
     </Box>
   );
-}
-
-/** Ends the loop, or loops the loudest passage. */
-export function toggleLoop(session: ReturnType<typeof useSession>): void {
-  const { loop, workspace } = session.store.getState();
-  const loudest = workspace.mix?.report?.loudest;
-  if (loop) session.listening.setLoop(null);
-  else if (loudest) session.listening.setLoop(loudest);
 }

@@ -10,55 +10,56 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   bandReductions: [],
   correlations: [],
   tapLead: 0,
-  samplePeak: [samplePeak, samplePeak / 2],
-  truePeak: [truePeak, truePeak / 2],
-  momentaryLufs: -20,
-  shortTermLufs: -20,
-  integratedLufs: -20,
-  mixLufs: -20,
-  masterLufs: -20,
+  heard: {
+    samplePeaksDbfs: [samplePeak, samplePeak - 6],
+    truePeaksDbtp: [truePeak, truePeak - 6],
+    momentaryLufs: -20,
+    shortTermLufs: -20,
+    integratedLufs: -20,
+  },
+  played: { mixLufs: -20, laneLufs: -20 },
 });
 
-test('peaks are held for two seconds, each side by itself, and then fall to what is there', () => {
+test('peaks are held for two seconds, each channel by itself, and then fall to what is there', () => {
   const board = new LiveBoard();
-  board.push(readings(0.8, 0.9));
-  for (let i = 0; i < 59; i++) board.push(readings(0.1, 0.2));
-  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([0.8, 0.45]);
-  for (let i = 0; i < 2; i++) board.push(readings(0.1, 0.2));
-  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([0.1, 0.1]);
+  board.push(readings(-2, -1));
+  for (let i = 0; i < 59; i++) board.push(readings(-20, -14));
+  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([-2, -7]);
+  for (let i = 0; i < 2; i++) board.push(readings(-20, -14));
+  expect([board.held.sample[0].value, board.held.true[1].value]).toEqual([-20, -20]);
 });
 
 test('a held true peak is never below the sample peak held beside it', () => {
   const board = new LiveBoard();
-  board.push(readings(0.5, 0.6));
+  board.push(readings(-6, -4));
   // The same sample peak again holds longer than the true peak does.
-  for (let i = 0; i < 30; i++) board.push(readings(0.1, 0.2));
-  board.push(readings(0.5, 0.55));
-  for (let i = 0; i < 40; i++) board.push(readings(0.1, 0.2));
-  expect(board.held.sample[0].value).toBe(0.5);
-  expect(board.held.true[0].value).toBeGreaterThanOrEqual(0.5);
+  for (let i = 0; i < 30; i++) board.push(readings(-20, -14));
+  board.push(readings(-6, -5));
+  for (let i = 0; i < 40; i++) board.push(readings(-20, -14));
+  expect(board.held.sample[0].value).toBe(-6);
+  expect(board.held.true[0].value).toBeGreaterThanOrEqual(-6);
 });
 
 test('the history keeps what was played, no more than it shows, and texts are told now and then', () => {
   const board = new LiveBoard();
   const told = jest.fn();
   const stop = board.subscribe(told);
-  for (let i = 0; i < HISTORY + 50; i++) board.push(readings(0.1, 0.1));
+  for (let i = 0; i < HISTORY + 50; i++) board.push(readings(-20, -20));
   expect(board.history).toHaveLength(HISTORY);
   expect(told.mock.calls.length).toBeGreaterThan(50);
   expect(told.mock.calls.length).toBeLessThan(HISTORY / 2);
   told.mockClear();
-  board.push(readings(0, 0, false));
+  board.push(readings(-100, -100, false));
   expect(board.history).toHaveLength(HISTORY);
   expect(told).toHaveBeenCalledTimes(1);
   stop();
-  board.push(readings(0, 0, false));
+  board.push(readings(-100, -100, false));
   expect(told).toHaveBeenCalledTimes(1);
 });
 
 test('gain reduction is held for a moment, for each stage', () => {
   const board = new LiveBoard();
-  const reducing = (gainReduction: number[]) => board.push({ ...readings(0.1, 0.1), gainReduction });
+  const reducing = (gainReduction: number[]) => board.push({ ...readings(-20, -20), gainReduction });
   reducing([0, 2.5]);
   for (let i = 0; i < 20; i++) reducing([0, 0.5]);
   expect(board.reductions.map(({ value }) => value)).toEqual([0, 2.5]);

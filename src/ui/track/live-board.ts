@@ -8,7 +8,7 @@ const TEXT_EVERY = 4;
 const HOLD = 60;
 
 export interface HeldPeak {
-  /** Linear. */
+  /** dB */
   value: number;
   age: number;
 }
@@ -17,7 +17,7 @@ export interface HeldPeak {
 export class LiveBoard {
   latest: LiveReadings | null = null;
   readonly history: LiveReadings[] = [];
-  /** Held sample and true peak of both sides. */
+  /** Held sample and true peak of both channels. */
   readonly held = { sample: [hold(), hold()], true: [hold(), hold()] };
   /** Held gain reduction of each stage, dB. */
   readonly reductions: HeldPeak[] = [];
@@ -30,14 +30,15 @@ export class LiveBoard {
       this.history.push(readings);
       if (this.history.length > HISTORY) this.history.shift();
     }
-    for (const side of [0, 1]) {
-      keep(this.held.sample[side], readings.samplePeak[side]);
-      keep(this.held.true[side], readings.truePeak[side]);
+    const { heard } = readings;
+    for (const channel of [0, 1]) {
+      keep(this.held.sample[channel], heard.samplePeaksDbfs[channel]);
+      keep(this.held.true[channel], heard.truePeaksDbtp[channel]);
       // A true peak is never below the sample peak beside it, also when that one was held a moment longer.
-      this.held.true[side].value = Math.max(this.held.true[side].value, this.held.sample[side].value);
+      this.held.true[channel].value = Math.max(this.held.true[channel].value, this.held.sample[channel].value);
     }
     this.reductions.length = readings.gainReduction.length;
-    readings.gainReduction.forEach((reduction, i) => keep((this.reductions[i] ??= hold()), reduction));
+    readings.gainReduction.forEach((reduction, i) => keep((this.reductions[i] ??= hold(0)), reduction));
     if (++this.count % TEXT_EVERY === 0 || !readings.playing) for (const listener of this.listeners) listener();
   }
 
@@ -47,8 +48,8 @@ export class LiveBoard {
   };
 }
 
-function hold(): HeldPeak {
-  return { value: 0, age: 0 };
+function hold(value = -Infinity): HeldPeak {
+  return { value, age: 0 };
 }
 
 function keep(held: HeldPeak, value: number): void {

@@ -21,7 +21,7 @@ import { z } from 'zod';
 import { EQUAL_LU, type LoudVersion } from '../../engine/measure/loudness-matching';
 import { change, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useLane, useMeasurements, useTrack } from './context';
 
 const targetSchema = z.coerce
   .number('Give a loudness in LUFS, such as −12.')
@@ -30,10 +30,10 @@ const targetSchema = z.coerce
 
 /** The same loudness reached by two or more versions, and what each costs. */
 export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const session = useSession();
-  const versions = useWorkspace((state) => state.workspace.versions);
-  const current = useWorkspace((state) => state.version);
-  const loudness = useWorkspace((state) => state.pass?.master.integratedLufs);
+  const editor = useEditor();
+  const versions = useTrack((state) => state.details.versions);
+  const current = useLane((state) => state.version);
+  const loudness = useMeasurements((state) => state.measurement?.master.integratedLufs);
   const [chosen, setChosen] = useState<string[] | null>(null);
   const [target, setTarget] = useState<string | null>(null);
   const [results, setResults] = useState<{ id: string; name: string; version: LoudVersion }[]>([]);
@@ -55,7 +55,7 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
     setProblem(null);
     setResults([]);
     setShare(0);
-    const run = session.measureAt(checked.data);
+    const run = editor.measurements.matchLoudness(checked.data);
     const close = () => run.close();
     stop.current = close;
     try {

@@ -4,21 +4,21 @@ import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import { useRouter } from 'next/navigation';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useTrack } from './context';
 
 const NEXT = 'next';
 
 /** Which mix the lane works on; the versions stay as they are. */
 export function MixChooser({ onChosen }: { onChosen: () => void }) {
-  const session = useSession();
+  const editor = useEditor();
   const router = useRouter();
-  const mix = useWorkspace((state) => state.workspace.mix);
-  const mixes = useWorkspace((state) => state.workspace.mixes);
-  const release = useWorkspace((state) => state.workspace.release.id);
+  const mix = useTrack((state) => state.details.mix);
+  const mixes = useTrack((state) => state.details.mixes);
+  const release = useTrack((state) => state.details.release.id);
   if (!mix) return null;
   const choose = async (value: string) => {
     if (value === NEXT) router.push(`/releases/${release}`);
-    else if (value !== mix.id && (await session.chooseMix(value))) onChosen();
+    else if (value !== mix.id && (await editor.chooseMix(value))) onChosen();
   };
   return (
     <Select

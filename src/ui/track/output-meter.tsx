@@ -5,30 +5,28 @@ import { figure } from '../kit/format';
 import { useCanvas } from '../kit/use-canvas';
 import { FIGURE_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
-import { useLiveReadings, useSession, useWorkspace } from './context';
+import { useAudition, useEditor, useLiveReadings, useTransport } from './context';
 
 const FLOOR_DB = -42;
 const TOP_DB = 3;
 const TICKS = [-40, -30, -20, -10, -5, 0];
 
-function toDb(linear: number): number {
-  return 20 * Math.log10(Math.max(1e-6, linear));
-}
-
 function finite(lufs: number | undefined): string {
   return lufs === undefined || lufs === -Infinity ? '–' : figure(lufs);
 }
 
-/** Sample and true peak of both sides with their holds, and loudness, of what is listened to. */
+/** Sample and true peak of both channels, held, and loudness of what is heard. */
 export function OutputMeter() {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
-  const side = useWorkspace((state) => state.side);
+  const heard = useAudition((state) => state.heard);
+  const without = useAudition((state) => state.without);
+  const playing = useTransport((state) => state.playing);
   const readings = useLiveReadings();
   const canvas = useCanvas(({ context, width }) => {
     const x = (db: number) =>
       16 + ((Math.min(TOP_DB, Math.max(FLOOR_DB, db)) - FLOOR_DB) / (TOP_DB - FLOOR_DB)) * (width - 17);
-    const bar = side === 'mix' ? palette.copper : palette.patina;
+    const bar = heard === 'compared' && without === null ? palette.copper : palette.patina;
     context.font = `10px ${FIGURE_FACE}`;
     for (const channel of [0, 1]) {
       const y = 3 + channel * 13;
@@ -37,9 +35,9 @@ export function OutputMeter() {
       context.fillText('LR'[channel], 0, y + 8);
       context.fillStyle = palette.hairline;
       context.fillRect(16, y, width - 17, 9);
-      const sample = toDb(board.latest?.samplePeak[channel] ?? 0);
-      const truePeak = toDb(board.latest?.truePeak[channel] ?? 0);
-      const held = toDb(board.held.true[channel].value);
+      const sample = board.latest?.heard.samplePeaksDbfs[channel] ?? -Infinity;
+      const truePeak = board.latest?.heard.truePeaksDbtp[channel] ?? -Infinity;
+      const held = board.held.true[channel].value;
       context.globalAlpha = 0.45;
       context.fillStyle = truePeak > 0 ? palette.brick : bar;
       context.fillRect(16, y + 2.5, x(truePeak) - 16, 4);
@@ -54,15 +52,15 @@ export function OutputMeter() {
     context.fillStyle = palette.quiet;
     context.textAlign = 'center';
     for (const db of TICKS) context.fillText(figure(db, 0), Math.min(width - 8, x(db)), 40);
-  }, true);
+  }, playing);
 
   const held = Math.max(...board.held.true.map(({ value }) => value));
   const sampleHeld = Math.max(...board.held.sample.map(({ value }) => value));
-  const peak = (value: number) => (value > 1e-4 ? figure(toDb(value)) : '–');
+  const peak = (value: number) => (value > -80 ? figure(value) : '–');
   const rows = [
-    ['M', finite(readings?.momentaryLufs), 'Momentary loudness, LUFS'],
-    ['S', finite(readings?.shortTermLufs), 'Short-term loudness, LUFS'],
-    ['I', finite(readings?.integratedLufs), 'Integrated loudness of what was played, LUFS'],
+    ['M', finite(readings?.heard.momentaryLufs), 'Momentary loudness, LUFS'],
+    ['S', finite(readings?.heard.shortTermLufs), 'Short-term loudness, LUFS'],
+    ['I', finite(readings?.heard.integratedLufs), 'Integrated loudness since playback started, LUFS'],
   ];
   return (
     <Box

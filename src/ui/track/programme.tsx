@@ -8,7 +8,7 @@ import { clock } from '../kit/format';
 import type { Palette } from '../theme/palette';
 import { FIGURE_FACE, TEXT_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
-import { useSession, useWorkspace } from './context';
+import { useEditor, useMeasurements, useTrack, useTransport } from './context';
 
 /** The part of the programme in view, in frames. */
 interface View {
@@ -136,13 +136,13 @@ function drawStill(
 
 /** The whole track: mix outline over the master's body, short-term loudness, overs, loudest passage, loop and playhead. */
 export function Programme() {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const audio = useWorkspace((state) => state.audio);
-  const pass = useWorkspace((state) => state.pass);
-  const loop = useWorkspace((state) => state.loop);
-  const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
-  const playing = useWorkspace((state) => state.playing);
+  const audio = useTrack((state) => state.audio);
+  const pass = useMeasurements((state) => state.measurement);
+  const loop = useTransport((state) => state.loop);
+  const loudest = useTrack((state) => state.details.mix?.report?.loudest);
+  const playing = useTransport((state) => state.playing);
   const frames = audio?.left.length ?? 1;
   const [zoom, setZoom] = useState<View | null>(null);
   const view = zoom ?? { start: 0, end: frames };
@@ -182,7 +182,7 @@ export function Programme() {
   }, false);
 
   const moving = useCanvas(({ context, width, height }) => {
-    const frame = session.board.latest?.frame ?? 0;
+    const frame = editor.board.latest?.frame ?? 0;
     const x = ((frame - view.start) / (view.end - view.start)) * width;
     context.fillStyle = palette.ink;
     context.fillRect(x - 0.75, 0, 1.5, height - AXIS);
@@ -237,8 +237,8 @@ export function Programme() {
       if (drag) {
         const [start, end] = [Math.min(drag.from, drag.to), Math.max(drag.from, drag.to)];
         // Shorter loops than a tenth of a second are slips of the hand.
-        if (audio && end - start > audio.sampleRate / 10) session.listening.setLoop({ start, end });
-      } else session.listening.seek(frameAt(event.clientX));
+        if (audio && end - start > audio.sampleRate / 10) editor.transport.setLoop({ start, end });
+      } else editor.transport.seek(frameAt(event.clientX));
       down.current = null;
       setDrag(null);
     },
@@ -252,12 +252,12 @@ export function Programme() {
       aria-label="Programme: press to go there, drag for a loop, wheel to zoom"
       aria-valuemin={0}
       aria-valuemax={Math.round(frames / (audio?.sampleRate ?? 1))}
-      aria-valuenow={Math.round((session.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}
+      aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}
       tabIndex={0}
       data-playing={playing}
       onDoubleClick={() => setZoom(null)}
       onKeyDown={(event) => {
-        if (event.key === 'Home') session.listening.seek(0);
+        if (event.key === 'Home') editor.transport.seek(0);
       }}
       sx={{
         position: 'relative',

@@ -1,19 +1,23 @@
 import { EMPTY_LANE, newStage, type Lane, type Stage } from '../../core/lane/schema';
 import { equalizerBand } from '../../core/stages/equalizer/settings';
 import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
-import type { PassListener } from '../../engine/measure/client';
+import { BufferPool } from '../../engine/measure/buffers';
 import type { Measurement } from '../../engine/measure/measurement';
+import { Cancelled, MeasuringQueue } from '../../engine/measure/queue';
 import type { VersionState } from '../../contracts/version';
-import type { Workspace } from '../../contracts/track';
-import { WorkspaceSession } from './track-editor';
+import type { TrackDetails } from '../../contracts/track';
+import { TrackEditor } from './track-editor';
 
-// What the page reaches by an audio context and a worker is watched from outside.
+// What the page reaches through an audio context and workers is watched from outside.
 const sent: LiveRequest[] = [];
-const passes: Lane[] = [];
-/** The full pass of the master first, then that of a comparison. */
-const listeners: PassListener[] = [];
-jest.mock('../../engine/live/player', () => ({
+/** Lanes that were measured, in order. */
+const measured: Lane[] = [];
+/** What each runner of the queue is asked: the edited lane first, then everything else. */
+const runners: { answer: (measurement: object) => void; fail: (error: Error) => void }[] = [];
+jest.mock('../../engine/sources/decode-mix', () => ({
   decodeMix: () => Promise.resolve({ left: new Float32Array(9), right: new Float32Array(9), sampleRate: 44100 }),
+}));
+jest.mock('../../engine/live/player', () => ({
   Player: {
     open: () =>
       Promise.resolve({
@@ -23,16 +27,28 @@ jest.mock('../../engine/live/player', () => ({
       }),
   },
 }));
-jest.mock('../../engine/measure/client', () => ({
-  PassClient: class {
-    constructor(_audio: unknown, _loudest: unknown, to: PassListener) {
-      listeners.push(to);
-    }
-    run(lane: Lane) {
-      passes.push(lane);
-    }
-    close() {}
-  },
+jest.mock('../../engine/measure/worker-runner', () => ({
+  openMeasuringQueue: () =>
+    new MeasuringQueue(
+      (index) => {
+        const runner = { answer: (_: object) => {}, fail: (_: Error) => {} };
+        runners[index] = runner;
+        return {
+          run: (lane: Lane, output) => {
+            measured.push(lane);
+            return new Promise<Measurement>((resolve, reject) => {
+              runner.answer = (measurement) => resolve({ ...output, ...measurement } as Measurement);
+              runner.fail = reject;
+            });
+          },
+          abort: () => runner.fail(new Cancelled()),
+          addImpulse: () => {},
+          close: () => {},
+        };
+      },
+      2,
+      new BufferPool(9, 1e6, (frames) => new Float32Array(frames)),
+    ),
 }));
 
 const TRIM = newStage('trim', 'a');
@@ -52,7 +68,7 @@ const WORKSPACE = {
   versions: [START],
   destinations: [],
   deliveries: [],
-} as unknown as Workspace;
+} as unknown as TrackDetails;
 
 const LIMITER = newStage('limiter', 'l');
 const OTHER = {
@@ -70,13 +86,14 @@ const SILENT: LiveReadings = {
   bandReductions: [],
   correlations: [],
   tapLead: 0,
-  samplePeak: [0, 0],
-  truePeak: [0, 0],
-  momentaryLufs: -70,
-  shortTermLufs: -70,
-  integratedLufs: -70,
-  mixLufs: -70,
-  masterLufs: -70,
+  heard: {
+    samplePeaksDbfs: [-70, -70],
+    truePeaksDbtp: [-70, -70],
+    momentaryLufs: -70,
+    shortTermLufs: -70,
+    integratedLufs: -70,
+  },
+  played: { mixLufs: -70, laneLufs: -70 },
 };
 
 /** A server that keeps the lane it is given, and can be made to fail. */
@@ -105,16 +122,27 @@ class Server {
 }
 
 let server: Server;
-let session: WorkspaceSession;
-const state = () => session.store.getState();
+let editor: TrackEditor;
+const lane = () => editor.lane.store.getState();
+const selected = () => editor.selection.store.getState();
+const heard = () => editor.audition.store.getState();
+const results = () => editor.measurements.store.getState();
+const problem = () => editor.track.store.getState().problem;
+/** Lets promises and timers that are due come through. */
+const moment = (ms = 1) => jest.advanceTimersByTimeAsync(ms);
+/** Ends the measurement of the edited lane, or another one. */
+const answer = async (measurement: object, runner = 0) => {
+  runners[runner].answer(measurement);
+  await moment();
+};
 const gain = (lane: Lane) => (lane.stages[0]?.kind === 'trim' ? lane.stages[0].settings.gainDb : null);
-const turn = (gainDb: number) => session.setStage(TRIM as Extract<typeof TRIM, { kind: 'trim' }>, 'Gain', { gainDb });
+const turn = (gainDb: number) => editor.lane.setStage(TRIM, 'Gain', { gainDb });
 
 beforeEach(async () => {
   jest.useFakeTimers();
   sent.length = 0;
-  passes.length = 0;
-  listeners.length = 0;
+  measured.length = 0;
+  runners.length = 0;
   server = new Server();
   const kept = new Map<string, string>();
   Object.assign(globalThis, {
@@ -124,23 +152,24 @@ beforeEach(async () => {
       setItem: (key: string, value: string) => kept.set(key, value),
     },
   });
-  session = new WorkspaceSession(WORKSPACE);
-  await session.open();
+  editor = new TrackEditor(WORKSPACE);
+  await editor.open();
+  await moment(100);
 });
 afterEach(() => {
-  session.close();
+  editor.close();
   jest.useRealTimers();
 });
 
 test('a change is heard at once, saved in a moment and measured', async () => {
   turn(-3);
-  expect(sent.at(-1)).toMatchObject({ type: 'lane' });
-  expect(state().saving).toBe('saving');
+  expect(lastSent('lane')).toMatchObject({ lane: { stages: [{ settings: { gainDb: -3 } }] } });
+  expect(lane().saving).toBe('saving');
   expect(server.saved).toHaveLength(0);
   await jest.advanceTimersByTimeAsync(300);
   expect(server.saved).toMatchObject([{ label: 'Gain', after: 0 }]);
-  expect(state()).toMatchObject({ saving: 'saved', version: { step: 1 } });
-  expect(gain(passes.at(-1)!)).toBe(-3);
+  expect(lane()).toMatchObject({ saving: 'saved', version: { step: 1 } });
+  expect(gain(measured.at(-1)!)).toBe(-3);
 });
 
 test('changes that follow quickly become one step with the last value', async () => {
@@ -156,236 +185,267 @@ test('what cannot be saved is kept, said in words, and saved by the next try', a
   server.failing = true;
   turn(-5);
   await jest.advanceTimersByTimeAsync(300);
-  expect(state()).toMatchObject({ saving: 'failed', problem: 'The database cannot be reached just now.' });
-  expect(gain(state().version.lane)).toBe(-5);
+  expect(lane().saving).toBe('failed');
+  expect(problem()).toBe('The database cannot be reached just now.');
+  expect(gain(lane().version.lane)).toBe(-5);
   server.failing = false;
-  await session.flush();
+  await editor.lane.flush();
   expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-5]);
-  expect(state()).toMatchObject({ saving: 'saved', problem: null });
+  expect(lane().saving).toBe('saved');
+  expect(problem()).toBeNull();
 });
 
 test('undo first saves what is not saved, and is heard', async () => {
   turn(-6);
-  await session.step('undo');
+  await editor.lane.step('undo');
   expect(server.asked.slice(-2)).toEqual(['PUT /api/versions/v/lane', 'POST /api/versions/v/undo']);
-  expect(gain(state().version.lane)).toBe(0);
+  expect(gain(lane().version.lane)).toBe(0);
   expect(sent.filter(({ type }) => type === 'lane').at(-1)).toMatchObject({ lane: START.lane });
 });
 
 test('a problem of another kind outlives a save', async () => {
-  session.report('x.json: It does not hold JSON.');
+  editor.track.report('x.json: It does not hold JSON.');
   turn(-1);
   await jest.advanceTimersByTimeAsync(300);
-  expect(state()).toMatchObject({ saving: 'saved', problem: 'x.json: It does not hold JSON.' });
+  expect(lane().saving).toBe('saved');
+  expect(problem()).toBe('x.json: It does not hold JSON.');
 });
 
 test('a removed stage gives way to its neighbour; added and moved ones keep their order', () => {
-  session.addStage('limiter', 1);
-  session.addStage('equalizer', 1);
-  const kinds = () => state().version.lane.stages.map(({ kind }) => kind);
+  editor.addStage('limiter', 1);
+  editor.addStage('equalizer', 1);
+  const kinds = () => lane().version.lane.stages.map(({ kind }) => kind);
   expect(kinds()).toEqual(['trim', 'equalizer', 'limiter']);
-  session.moveStage('a', 2);
+  editor.lane.move('a', 2);
   expect(kinds()).toEqual(['equalizer', 'limiter', 'trim']);
-  session.openStage('a');
-  session.removeStage('a');
+  editor.openStage('a');
+  editor.removeStage('a');
   expect(kinds()).toEqual(['equalizer', 'limiter']);
-  expect(state().openStage).toBe(state().version.lane.stages[1].id);
-  session.toggleStage(state().openStage!);
-  expect(state().version.lane.stages[1].on).toBe(false);
+  expect(selected().stage).toBe(lane().version.lane.stages[1].id);
+  editor.lane.toggle(selected().stage!);
+  expect(lane().version.lane.stages[1].on).toBe(false);
 });
 
 const reading = (integratedLufs: number, truePeakDbtp: number) => ({ integratedLufs, truePeakDbtp });
 
-test('mix and master are matched by the full pass when it is there', () => {
-  listeners[0].onResult({ mix: reading(-20, -9), master: reading(-14, -1) } as Measurement);
-  expect(state()).toMatchObject({ matchEstimated: false, match: { mixDb: 6, masterDb: 0 } });
-  expect(sent.at(-1)).toEqual({ type: 'match', mixDb: 6, masterDb: 0 });
-  listeners[0].onFailure('The full pass could not be started.');
-  expect(state().passProblem).toBe('The full pass could not be started.');
+test('mix and master are matched by what was measured, by loudness, by true peak, or not at all', async () => {
+  expect(heard().estimated).toBe(true);
+  await answer({ joints: [], mix: reading(-20, -9), master: reading(-14, -1) });
+  expect(heard()).toMatchObject({ estimated: false, gainsDb: { compared: 6, master: 0 } });
+  expect(sent.at(-1)).toEqual({ type: 'gains', gainsDb: { mix: 6, lane: 0 } });
+  editor.audition.setMatching('truePeak');
+  expect(sent.at(-1)).toEqual({ type: 'gains', gainsDb: { mix: 8, lane: 0 } });
+  editor.audition.setMatching('none');
+  expect(sent.at(-1)).toEqual({ type: 'gains', gainsDb: { mix: 0, lane: 0 } });
+});
+
+test('a measurement that fails says why', async () => {
+  runners[0].fail(new Error('The measuring thread failed.'));
+  await moment();
+  expect(results()).toMatchObject({ problem: 'The measuring thread failed.', share: null });
 });
 
 test('the view of a track is remembered, and what does not exist any more is left out', async () => {
-  session.addStage('limiter', 1);
-  session.listening.setLoop({ start: 100, end: 900 });
-  const opened = state().openStage;
+  editor.addStage('limiter', 1);
+  editor.transport.setLoop({ start: 100, end: 900 });
+  const opened = selected().stage;
   await jest.advanceTimersByTimeAsync(300);
-  const again = new WorkspaceSession({ ...WORKSPACE, versions: [state().version] });
-  expect(again.store.getState()).toMatchObject({ openStage: opened, loop: { start: 100, end: 900 } });
-  expect(new WorkspaceSession(WORKSPACE).store.getState().openStage).toBe('a');
+  const again = new TrackEditor({ ...WORKSPACE, versions: [lane().version] });
+  expect(again.selection.store.getState().stage).toBe(opened);
+  expect(again.transport.store.getState().loop).toEqual({ start: 100, end: 900 });
+  expect(new TrackEditor(WORKSPACE).selection.store.getState().stage).toBe('a');
 });
 
 const lastSent = (type: LiveRequest['type']) => sent.filter((request) => request.type === type).at(-1);
 
-test('a stage is heard without, matched by what it does until the lane without it was measured', async () => {
-  session.addStage('limiter', 1);
-  await jest.advanceTimersByTimeAsync(300);
-  const joints = [reading(-20, -6), reading(-23, -9), reading(-14, -1)];
-  listeners[0].onResult({ joints, mix: joints[0], master: joints[2] } as Measurement);
-  session.comparison.hearWithout('a');
-  expect(state()).toMatchObject({ against: 'a', side: 'mix', matchEstimated: true });
-  expect(lastSent('against')).toMatchObject({ lane: { stages: [{ kind: 'limiter' }] } });
-  // The trim lowers by 3 dB.
-  expect(state().match).toEqual({ mixDb: 0, masterDb: 3 });
-  expect(passes.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
-  listeners[1].onResult({ master: reading(-13, -1) } as Measurement);
-  expect(state()).toMatchObject({ matchEstimated: false, match: { mixDb: 0, masterDb: 1 } });
-  session.comparison.hearWithout(null);
-  expect(state()).toMatchObject({ against: null, side: 'master', matchEstimated: false });
-  expect(lastSent('against')).toEqual({ type: 'against', lane: null });
+const joints = (...levels: number[]) =>
+  levels.map((integratedLufs) => ({ integratedLufs, truePeakDbtp: -3, samplePeakDbfs: -3 }));
+
+test('the lane without a stage is rendered first, then heard and matched by what was measured of it', async () => {
+  editor.addStage('limiter', 1);
+  await moment(100);
+  await answer({ joints: joints(-20, -20, -14), mix: reading(-20, -6), master: reading(-14, -1) });
+  editor.audition.hearWithout('a');
+  expect(heard()).toMatchObject({ without: 'a', heard: 'compared', rendering: 0, estimated: true });
+  // Until then the master is heard.
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: null });
+  await moment();
+  expect(measured.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
+  await answer({ master: reading(-13, -1) }, 1);
+  expect(lastSent('source')).toMatchObject({ id: 'without', buffer: { left: expect.any(Float32Array) } });
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
+  expect(heard()).toMatchObject({ rendering: null, estimated: false, gainsDb: { compared: 0, master: 1 } });
+  editor.audition.listen('difference');
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: 'without' });
+  editor.audition.hearWithout(null);
+  expect(heard()).toMatchObject({ without: null, heard: 'master', estimated: false });
+  expect(lastSent('source')).toEqual({ type: 'source', id: 'without', buffer: null });
   // The mix again.
-  expect(state().match).toEqual({ mixDb: 6, masterDb: 0 });
+  expect(heard().gainsDb).toEqual({ compared: 6, master: 0 });
 });
 
 test('a compared lane follows the changes of the others; a stage that goes or is off ends the comparison', async () => {
-  session.addStage('limiter', 1);
-  const limiter = state().openStage!;
-  session.comparison.hearWithout(limiter);
+  editor.addStage('limiter', 1);
+  const limiter = selected().stage!;
+  editor.audition.hearWithout(limiter);
+  // Without it the lane is the one that is being measured: both share that.
+  await answer({ joints: [], mix: reading(-20, -6), master: reading(-20, -6) });
   turn(-4);
-  expect(lastSent('against')).toMatchObject({ lane: { stages: [{ settings: { gainDb: -4 } }] } });
-  await jest.advanceTimersByTimeAsync(300);
-  expect(passes.slice(-2).map(({ stages }) => stages.length)).toEqual([2, 1]);
-  session.toggleStage(limiter);
-  expect(state().against).toBeNull();
-  session.toggleStage(limiter);
-  session.comparison.hearWithout(limiter);
-  session.removeStage(limiter);
-  expect(state().against).toBeNull();
+  await moment(100);
+  expect(measured.slice(-2).map(({ stages }) => stages.length).sort()).toEqual([1, 2]);
+  // What was rendered is heard until the newer one is there.
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
+  editor.lane.toggle(limiter);
+  expect(heard().without).toBeNull();
+  editor.lane.toggle(limiter);
+  editor.audition.hearWithout(limiter);
+  editor.removeStage(limiter);
+  expect(heard().without).toBeNull();
 });
 
-test('a duplicate stands right behind, opens, and takes the pins along', () => {
-  session.setPins([{ stage: 'a', control: 'gainDb', value: -2 }]);
+test('a lane that can’t be rendered ends the comparison with its reason', async () => {
+  editor.audition.hearWithout('a');
+  await moment();
+  runners[1].fail(new Error('There is no memory for another rendered lane.'));
+  await moment();
+  expect(problem()).toMatch(/no memory/);
+  expect(heard()).toMatchObject({ without: null, heard: 'master' });
+});
+
+test('a duplicate goes right after its stage, opens, and takes the pins along', () => {
+  editor.lane.setPins([{ stage: 'a', control: 'gainDb', value: -2 }]);
   turn(-2);
-  session.duplicateStage('a');
-  const { stages } = state().version.lane;
+  editor.duplicateStage('a');
+  const { stages } = lane().version.lane;
   expect(stages).toHaveLength(2);
-  expect(stages[1]).toEqual({ ...stages[0], id: state().openStage });
-  expect(state().version.pins.map(({ stage }) => stage)).toEqual(['a', stages[1].id]);
-  for (let i = 0; i < 20; i++) session.duplicateStage('a');
-  expect(state().version.lane.stages).toHaveLength(12);
+  expect(stages[1]).toEqual({ ...stages[0], id: selected().stage });
+  expect(lane().version.pins.map(({ stage }) => stage)).toEqual(['a', stages[1].id]);
+  for (let i = 0; i < 20; i++) editor.duplicateStage('a');
+  expect(lane().version.lane.stages).toHaveLength(12);
 });
 
-test('a stage is copied into another track, ahead of the limiter at its end', async () => {
+test('a stage is copied into another track, before the limiter at its end', async () => {
   turn(-2.5);
-  expect(await session.copyStageTo('other', 'a')).toBe('First');
-  const { lane, label, after } = server.saved.at(-1)!;
+  expect(await editor.copyStageTo('other', 'a')).toBe('First');
+  const { lane: saved, label, after } = server.saved.at(-1)!;
   expect([label, after]).toEqual(['Copy of trim from “Piece”', 4]);
-  expect(lane.stages.map(({ id }) => id)).toEqual(['x', expect.any(String), 'l']);
-  expect(lane.stages[1]).toMatchObject({ kind: 'trim', settings: { gainDb: -2.5 } });
-  await expect(session.copyStageTo('other', 'gone')).rejects.toThrow('it is no longer there');
+  expect(saved.stages.map(({ id }) => id)).toEqual(['x', expect.any(String), 'l']);
+  expect(saved.stages[1]).toMatchObject({ kind: 'trim', settings: { gainDb: -2.5 } });
+  await expect(editor.copyStageTo('other', 'gone')).rejects.toThrow('it is no longer there');
 });
 
 test('pins are saved at once, survive a save of the lane, and move up when a band goes', async () => {
   const pin = (control: string, value: number) => ({ stage: 'a', control, value });
-  session.setPins([pin('bands.0.gainDb', 1), pin('bands.1.gainDb', 2), pin('bands.2.q', 3), pin('scalePercent', 80)]);
+  editor.lane.setPins([pin('bands.0.gainDb', 1), pin('bands.1.gainDb', 2), pin('bands.2.q', 3), pin('scalePercent', 80)]);
   await jest.advanceTimersByTimeAsync(10);
   expect(server.asked.at(-1)).toBe('PUT /api/versions/v/pins');
   turn(-1);
   await jest.advanceTimersByTimeAsync(300);
-  expect(state().version.pins).toHaveLength(4);
-  session.dropBandPins('a', 1);
-  expect(state().version.pins).toEqual([pin('bands.0.gainDb', 1), pin('bands.1.q', 3), pin('scalePercent', 80)]);
+  expect(lane().version.pins).toHaveLength(4);
+  editor.lane.dropBandPins('a', 1);
+  expect(lane().version.pins).toEqual([pin('bands.0.gainDb', 1), pin('bands.1.q', 3), pin('scalePercent', 80)]);
   server.failing = true;
-  session.setPins([]);
+  editor.lane.setPins([]);
   await jest.advanceTimersByTimeAsync(10);
-  expect(state().version.pins).toEqual([]);
+  expect(lane().version.pins).toEqual([]);
 });
 
 test('the region of the open band is heard while it is wanted, and follows the band', () => {
-  session.addStage('equalizer', 1);
-  const id = state().openStage!;
+  editor.addStage('equalizer', 1);
+  const id = selected().stage!;
   const bands = (...frequencies: number[]) => {
-    const stage = state().version.lane.stages.find((each) => each.id === id) as Extract<Stage, { kind: 'equalizer' }>;
-    session.setStage(stage, 'Bands', {
+    const stage = lane().version.lane.stages.find((each) => each.id === id) as Extract<Stage, { kind: 'equalizer' }>;
+    editor.lane.setStage(stage, 'Bands', {
       bands: frequencies.map((frequencyHz) => equalizerBand.parse({ shape: 'bell', frequencyHz })),
     });
   };
   // Without a band there is no region.
-  session.listening.hearRegion(true);
-  expect(state().soloRegion).toBe(false);
+  editor.audition.hearRegion(true);
+  expect(heard().soloRegion).toBe(false);
   bands(500, 4000);
-  session.listening.hearRegion(true);
+  editor.audition.hearRegion(true);
   expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 500 }, { frequencyHz: 500 }] });
-  session.openBand(1);
+  editor.selection.openBand(1);
   expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 4000 }, { frequencyHz: 4000 }] });
   bands(500, 6000);
   expect(lastSent('region')).toMatchObject({ bands: [{ frequencyHz: 6000 }, { frequencyHz: 6000 }] });
-  session.openStage('a');
+  editor.openStage('a');
   expect(lastSent('region')).toEqual({ type: 'region', bands: [] });
 });
 
 test('a preview is heard and neither saved nor measured', async () => {
-  const measured = passes.length;
-  session.preview((stages) => [...stages, LIMITER]);
+  const before = measured.length;
+  editor.audition.preview((stages) => [...stages, LIMITER]);
   expect(lastSent('lane')).toMatchObject({ lane: { stages: [{ kind: 'trim' }, { kind: 'limiter' }] } });
-  session.preview(null);
+  editor.audition.preview(null);
   expect(lastSent('lane')).toMatchObject({ lane: START.lane });
   await jest.advanceTimersByTimeAsync(500);
   expect(server.saved).toHaveLength(0);
-  expect(passes).toHaveLength(measured);
+  expect(measured).toHaveLength(before);
 });
 
 test('only an equalizer can be made ready for a sweep, and leaving it ends that', () => {
-  session.armSweep(true);
-  expect(state().sweeping).toBe(false);
-  session.addStage('equalizer', 1);
-  session.armSweep(true);
-  expect(state().sweeping).toBe(true);
-  session.openStage('a');
-  expect(state().sweeping).toBe(false);
+  editor.armSweep(true);
+  expect(selected().sweeping).toBe(false);
+  editor.addStage('equalizer', 1);
+  editor.armSweep(true);
+  expect(selected().sweeping).toBe(true);
+  editor.openStage('a');
+  expect(selected().sweeping).toBe(false);
 });
 
 test('the place in time is remembered from one visit to the next', async () => {
-  session.board.push({ ...SILENT, frame: 22_050 });
-  session.close();
+  editor.board.push({ ...SILENT, frame: 22_050 });
+  editor.close();
   sent.length = 0;
-  session = new WorkspaceSession(WORKSPACE);
-  await session.open();
+  editor = new TrackEditor(WORKSPACE);
+  await editor.open();
   expect(lastSent('seek')).toEqual({ type: 'seek', frame: 22_050 });
 });
 
-test('a pass is up to date only when nothing newer waits to be measured', async () => {
-  const result = { joints: [], mix: reading(-20, -9), master: reading(-14, -1) } as unknown as Measurement;
-  expect(state().passShare).toBe(0);
-  listeners[0].onResult(result);
-  expect(state().passShare).toBeNull();
+test('a measurement is up to date only when nothing newer waits', async () => {
+  const result = { joints: [], mix: reading(-20, -9), master: reading(-14, -1) };
+  expect(results().share).toBe(0);
+  await answer(result);
+  expect(results().share).toBeNull();
   turn(-3);
-  expect(state().passShare).toBe(0);
+  await moment(100);
+  turn(-4);
+  expect(results().share).toBe(0);
   // The older lane's result comes while the newer one waits.
-  listeners[0].onResult(result);
-  expect(state().passShare).toBe(0);
-  await jest.advanceTimersByTimeAsync(100);
-  listeners[0].onResult(result);
-  expect(state().passShare).toBeNull();
+  await answer(result);
+  expect(results().share).toBe(0);
+  await moment(100);
+  await answer(result);
+  expect(results().share).toBeNull();
 });
 
-test('a matched makeup follows the full pass and belongs to the step that it was measured for', async () => {
-  session.addStage('compressor', 1);
-  const compressor = () => state().version.lane.stages[1] as Extract<Stage, { kind: 'compressor' }>;
-  session.setStage(compressor(), 'Matched makeup', { makeupMatched: true });
-  await jest.advanceTimersByTimeAsync(400);
+test('auto makeup follows the measurement and belongs to the step that was measured', async () => {
+  editor.addStage('compressor', 1);
+  const compressor = () => lane().version.lane.stages[1] as Extract<Stage, { kind: 'compressor' }>;
+  editor.lane.setStage(compressor(), 'Auto makeup', { makeupMatched: true });
+  await moment(400);
   const steps = server.saved.length;
-  const joint = (integratedLufs: number) => ({ integratedLufs, truePeakDbtp: -3, samplePeakDbfs: -3 });
-  const result = (...levels: number[]) =>
-    ({ joints: levels.map(joint), mix: reading(-20, -9), master: reading(-21, -9) }) as unknown as Measurement;
-  listeners[0].onResult(result(-20, -20, -21.5));
+  const result = (...levels: number[]) => ({ joints: joints(...levels), mix: reading(-20, -9), master: reading(-21, -9) });
+  await answer(result(-20, -20, -21.5));
   expect(compressor().settings.makeupDb).toBeCloseTo(1.5, 5);
-  await jest.advanceTimersByTimeAsync(400);
+  await moment(400);
   expect(server.saved.slice(steps)).toMatchObject([{ amends: true, after: 1 }]);
   // As loud out as in: nothing more to do.
-  listeners[0].onResult(result(-20, -20, -20.01));
-  await jest.advanceTimersByTimeAsync(400);
+  await answer(result(-20, -20, -20.01));
+  await moment(400);
   expect(server.saved).toHaveLength(steps + 1);
 });
 
-test('a crossover moves for the whole lane, bands split and join, and a band is heard alone', () => {
-  session.addStage('bandDynamics', 1);
-  const crossovers = () => state().version.lane.crossovers.frequenciesHz;
-  session.moveCrossover(0, 300);
+test('a crossover moves for the whole lane, bands split and merge, and a band is soloed', () => {
+  editor.addStage('bandDynamics', 1);
+  const crossovers = () => lane().version.lane.crossovers.frequenciesHz;
+  editor.lane.moveCrossover(0, 300);
   expect(crossovers()).toEqual([300, 2500]);
-  session.splitBand(1);
+  editor.lane.splitBand(1);
   expect(crossovers()).toEqual([300, 866, 2500]);
-  session.openBand(1);
-  session.listening.hearRegion(true);
+  editor.selection.openBand(1);
+  editor.audition.hearRegion(true);
   expect(sent.at(-1)).toMatchObject({
     type: 'region',
     bands: [
@@ -395,71 +455,71 @@ test('a crossover moves for the whole lane, bands split and join, and a band is 
       { shape: 'lowPass', frequencyHz: 866 },
     ],
   });
-  session.removeCrossover(1);
+  editor.removeCrossover(1);
   expect(crossovers()).toEqual([300, 2500]);
   expect(sent.at(-1)).toMatchObject({ type: 'region', bands: [{ frequencyHz: 300 }, {}, { frequencyHz: 2500 }, {}] });
-  session.openStage('a');
+  editor.openStage('a');
   expect(sent.at(-1)).toEqual({ type: 'region', bands: [] });
 });
 
-test('a room whose impulse response cannot be had gets another one, and says so', async () => {
-  session.addStage('room', 1);
-  const room = () => state().version.lane.stages[1] as Extract<Stage, { kind: 'room' }>;
-  session.setStage(room(), 'Room', { response: 'file', file: 'gone' });
+test('a room whose impulse response can’t be had gets another one, and says so', async () => {
+  editor.addStage('room', 1);
+  const room = () => lane().version.lane.stages[1] as Extract<Stage, { kind: 'room' }>;
+  editor.lane.setStage(room(), 'Room', { impulse: 'file', file: 'gone' });
   const before = sent.length;
   await jest.advanceTimersByTimeAsync(10);
-  expect(room().settings).toMatchObject({ response: 'studio', file: null });
-  expect(state().problem).toMatch(/could not be fetched; the studio stands in/);
+  expect(room().settings).toMatchObject({ impulse: 'studio', file: null });
+  expect(problem()).toMatch(/could not be loaded, so the studio is used instead/);
   expect(sent.slice(before).map(({ type }) => type)).toContain('lane');
 });
 
 test('two limiters come as one step, the first of them open', async () => {
-  session.addLimiterPair(1);
+  editor.addLimiterPair(1);
   await jest.advanceTimersByTimeAsync(400);
-  const { stages } = state().version.lane;
+  const { stages } = lane().version.lane;
   expect(stages.map(({ kind }) => kind)).toEqual(['trim', 'limiter', 'limiter']);
   expect(stages.map(({ name }) => name)).toEqual([undefined, 'Character', 'Safety']);
-  expect(stages[1].settings).toMatchObject({ detection: 'sample', emphasis: 'medium' });
+  expect(stages[1].settings).toMatchObject({ detection: 'sample', emphasisDb: 2 });
   expect(stages[2].settings).toMatchObject({ detection: 'true8', inputGainDb: 0 });
-  expect(state().openStage).toBe(stages[1].id);
+  expect(selected().stage).toBe(stages[1].id);
   expect(server.saved).toHaveLength(1);
 });
 
 test('what is cut is heard until another stage is opened', () => {
-  session.listening.hearRemoved(4.5);
-  expect(state().hearsRemoved).toBe(true);
+  editor.audition.hearRemoved(4.5);
+  expect(heard().hearsRemoved).toBe(true);
   expect(sent.at(-1)).toEqual({ type: 'removed', gainDb: 4.5 });
-  session.openStage('a');
-  expect(state().hearsRemoved).toBe(false);
+  editor.openStage('a');
+  expect(heard().hearsRemoved).toBe(false);
   expect(sent).toContainEqual({ type: 'removed', gainDb: null });
 });
 
-test('a lane is driven to a loudness by passes of its own', async () => {
-  const run = session.measureAt(-12);
-  const passesBefore = passes.length;
-  const measured = run.measure({ ...EMPTY_LANE, stages: [LIMITER] });
-  const answer = (integratedLufs: number) =>
-    listeners.at(-1)!.onResult({
-      master: { integratedLufs, truePeakDbtp: -1, plrLu: -1 - integratedLufs, rangeLu: 5 },
-      distortions: [],
-    } as unknown as Measurement);
+test('a lane is driven to a loudness by measurements of its own', async () => {
+  const run = editor.measurements.matchLoudness(-12);
+  const before = measured.length;
+  const found = run.measure({ ...EMPTY_LANE, stages: [LIMITER] });
+  const measuredAs = (integratedLufs: number) =>
+    answer(
+      { master: { integratedLufs, truePeakDbtp: -1, plrLu: -1 - integratedLufs, rangeLu: 5 }, distortions: [] },
+      1,
+    );
   const drives = () =>
-    passes.slice(passesBefore).map(({ stages }) => (stages[0].settings as { inputGainDb: number }).inputGainDb);
+    measured.slice(before).map(({ stages }) => (stages[0].settings as { inputGainDb: number }).inputGainDb);
+  await moment();
   expect(drives()).toEqual([0]);
-  answer(-15);
-  await jest.advanceTimersByTimeAsync(1);
+  await measuredAs(-15);
   expect(drives()).toEqual([0, 3]);
-  answer(-12.01);
-  await expect(measured).resolves.toMatchObject({ driveDb: 3, reached: true, plrLu: 11.01 });
+  await measuredAs(-12.01);
+  await expect(found).resolves.toMatchObject({ driveDb: 3, reached: true, plrLu: 11.01 });
   run.close();
 });
 
-test('a stage is called by a name, and by its kind again', async () => {
-  const measured = passes.length;
-  session.nameStage('a', 'Headroom');
+test('a stage takes a name, and that of its kind again; neither is measured', async () => {
+  const before = measured.length;
+  editor.lane.nameStage('a', 'Headroom');
   await jest.advanceTimersByTimeAsync(300);
-  expect(passes).toHaveLength(measured);
+  expect(measured).toHaveLength(before);
   expect(server.saved.at(-1)).toMatchObject({ label: 'Name stage', lane: { stages: [{ name: 'Headroom' }] } });
-  session.nameStage('a', '');
-  expect(state().version.lane.stages).toEqual([TRIM]);
+  editor.lane.nameStage('a', '');
+  expect(lane().version.lane.stages).toEqual([TRIM]);
 });

@@ -6,9 +6,9 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { Workspace } from '../../contracts/track';
+import type { TrackDetails } from '../../contracts/track';
 import { api } from '../api';
-import { SessionProvider, useSession, useWorkspace } from './context';
+import { EditorProvider, useEditor, useTrack } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
@@ -18,19 +18,19 @@ import { LaneView } from './lane/lane-view';
 import { ListeningBar } from './listening-bar';
 import { LoudComparisonDialog } from './loud-comparison';
 import { Programme } from './programme';
-import { WorkspaceSession } from './track-editor';
+import { TrackEditor } from './track-editor';
 import { StagePanel } from '../stages/stage-panel';
 
 function Problem() {
-  const session = useSession();
-  const problem = useWorkspace((state) => state.problem);
+  const editor = useEditor();
+  const problem = useTrack((state) => state.problem);
   if (!problem) return null;
   return (
     <Alert
       severity="error"
       action={
         <>
-          <Button color="inherit" onClick={() => session.report(null)}>
+          <Button color="inherit" onClick={() => editor.track.report(null)}>
             Dismiss
           </Button>
           <Button color="inherit" onClick={() => window.location.reload()}>
@@ -81,36 +81,36 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
 }
 
 /** The workspace of one track. */
-export function WorkspaceView({ trackId }: { trackId: string }) {
-  const [session, setSession] = useState<WorkspaceSession | null>(null);
+export function TrackView({ trackId }: { trackId: string }) {
+  const [editor, setEditor] = useState<TrackEditor | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  /** Counts up to open the track anew, as it was left. */
+  /** Counts up to open the track again, as it was left. */
   const [opening, setOpening] = useState(0);
 
   useEffect(() => {
     let left = false;
-    let opened: WorkspaceSession | null = null;
-    api<Workspace>(`/api/tracks/${trackId}`)
-      .then((workspace) => {
+    let opened: TrackEditor | null = null;
+    api<TrackDetails>(`/api/tracks/${trackId}`)
+      .then((details) => {
         if (left) return;
-        opened = new WorkspaceSession(workspace);
-        setSession(opened);
+        opened = new TrackEditor(details);
+        setEditor(opened);
         void opened.open();
       })
       .catch((error: unknown) => setProblem((error as Error).message));
-    const flush = () => void opened?.flush();
+    const flush = () => void opened?.lane.flush();
     window.addEventListener('pagehide', flush);
     return () => {
       left = true;
       window.removeEventListener('pagehide', flush);
       opened?.close();
-      setSession(null);
+      setEditor(null);
     };
   }, [trackId, opening]);
 
   if (problem) return <Alert severity="error">{problem}</Alert>;
-  if (!session) return <LinearProgress aria-label="Opening the track" />;
-  const { mix, release } = session.store.getState().workspace;
+  if (!editor) return <LinearProgress aria-label="Opening the track" />;
+  const { mix, release } = editor.track.details;
   if (mix?.status !== 'ready') {
     return (
       <Alert
@@ -121,13 +121,13 @@ export function WorkspaceView({ trackId }: { trackId: string }) {
           </Button>
         }
       >
-        The mix of this track is not ready. Its analysis is shown with the release.
+        The mix of this track is not ready yet. The release page shows its analysis.
       </Alert>
     );
   }
   return (
-    <SessionProvider value={session}>
+    <EditorProvider value={editor}>
       <OpenTrack onMixChosen={() => setOpening(opening + 1)} />
-    </SessionProvider>
+    </EditorProvider>
   );
 }

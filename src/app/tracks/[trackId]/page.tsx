@@ -1,8 +1,8 @@
 import { redirect } from 'next/navigation';
 import { currentAccount } from '@/server/accounts/session';
-import { WorkspaceView } from '@/ui/track/track-view';
+import { TrackView } from '@/ui/track/track-view';
 
 export default async function TrackPage({ params }: { params: Promise<{ trackId: string }> }) {
   if (!(await currentAccount())) redirect('/sign-in');
-  return <WorkspaceView trackId={(await params).trackId} />;
+  return <TrackView trackId={(await params).trackId} />;
 }

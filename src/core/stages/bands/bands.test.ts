@@ -5,7 +5,8 @@ import { Kernels } from '../../kernels/host';
 import { biquadMagnitude } from '../../signal/biquad';
 import { bandSections } from '../equalizer/design';
 import { BandSplitter, makeBands } from './band-splitter';
-import { bandEdges, bandRegion, crossoversSchema, withCrossoverAt, type Crossovers } from './crossovers';
+import { bandEdges, crossoversSchema, withCrossoverAt, type Crossovers } from './crossovers';
+import { bandRegion } from './region';
 import { LinearBandSplitter } from './linear-band-splitter';
 
 const RATE = 48000;
@@ -13,7 +14,7 @@ const FRAMES = 32768;
 const SETS = [[1000], [120, 3000], [80, 500, 6000], [60, 250, 2000, 9000]];
 const crossoversAt = (frequenciesHz: number[], phase = 'minimum') => crossoversSchema.parse({ frequenciesHz, phase });
 
-/** Impulse impulses of all bands. */
+/** Impulse responses of all bands. */
 function impulses(crossovers: Crossovers): Float64Array[] {
   const kernels = new Kernels();
   const context = {

@@ -23,7 +23,7 @@ export const limiter = defineStage({
     },
     byBands: {},
     drive: { setting: 'inputGainDb', into: 'ceiling' },
-    ceilingDbtp: ({ detection, ceilingDbtp }) => (detection === 'sample' ? null : ceilingDbtp),
+    ceilingDb: ({ ceilingDbtp }) => ceilingDbtp,
     endsLane: true,
   },
   migrations: { 5: withAmounts },

@@ -31,14 +31,14 @@ export function peakLimiterDesign(settings: LimiterSettings): PeakLimiterDesign 
 }
 
 /** What limits each band before the limiter. */
-export function bandLimit({ ceilingDbtp, preLimitDb, recoveryMs, linkPercent }: LimiterSettings): DynamicsDesign {
+export function bandLimit({ ceilingDbtp, preLimitDb, preLimitRecoveryMs, linkPercent }: LimiterSettings): DynamicsDesign {
   return {
     ...PLAIN,
     thresholdDbfs: ceilingDbtp + preLimitDb,
     slope: 1,
     kneeDb: BAND_KNEE_DB,
     attackMs: BAND_ATTACK_MS,
-    releaseMs: recoveryMs,
+    releaseMs: preLimitRecoveryMs,
     link: linkPercent / 100,
   };
 }

@@ -28,6 +28,7 @@ export function withAmounts(saved: SavedSettings): SavedSettings {
   return {
     ...settings,
     recoveryMs: typeof recoveryMs === 'number' ? factor * recoveryMs : recoveryMs,
+    preLimitRecoveryMs: recoveryMs,
     autoRecoveryPercent: recovery === 'automatic' ? 100 : 0,
     emphasisDb,
     ...(typeof recoveryLinkPercent === 'number' ? { rejoinMs: rejoinMs(recoveryLinkPercent) } : {}),

@@ -137,6 +137,16 @@ export const limiterSettings = z.strictObject({
     default: 0,
     help: 'How far above or below the ceiling each band is limited first. Good for a bass that would pull everything down; costs the balance between the bands.',
   }),
+  preLimitRecoveryMs: quantity({
+    title: 'Band recovery',
+    unit: 'ms',
+    min: 10,
+    max: 1000,
+    step: 1,
+    default: 120,
+    scale: 'logarithmic',
+    help: 'Time in which 63 % of a band’s gain comes back. Longer keeps the balance between the bands steady; shorter keeps each band loud.',
+  }),
   listenEven: toggle({
     title: 'Listen without the gain',
     help: 'Takes the input gain back out after the limiter while you listen, so that louder does not sound better. Measurements and deliveries keep it.',

@@ -1,56 +1,53 @@
 import * as layout from '../../kernels/layout';
 import { arithmetic } from '../../signal/arithmetic';
 import { amplitude } from '../../signal/decibels';
+import type { Biquad } from '../../signal/biquad';
 import type { StageContext } from '../definition';
 import { bandSections } from '../equalizer/design';
 import { equalizerBand } from '../equalizer/settings';
-import { Handover, type Unit } from '../handover';
 import { SectionList } from '../section-list';
 import { EMPHASIS_OPEN_HZ, type LimiterSettings } from './settings';
 
 const FALL_MS = 15;
 const SLOW_MS = 40;
 const SMOOTH_MS = 0.7;
+/** The amount rises and falls over this time, and a new band is followed for this time before anything of it is raised. */
+const RAMP_SECONDS = 0.06;
+const SETTLE_SECONDS = 0.12;
 /** A high-pass and a low-pass of the 2nd order, each of up to three sections. */
 const SECTIONS = 6;
 
-type Context = Pick<StageContext, 'kernels' | 'sampleRate' | 'maxFrames'>;
+type Context = Pick<StageContext, 'kernels' | 'sampleRate'>;
 export type EmphasisSettings = Pick<LimiterSettings, 'emphasisDb' | 'emphasisLowHz' | 'emphasisHighHz'>;
 
-/** Passes the band in which transients are raised; everything while it is open. */
-class EmphasisBand implements Unit<EmphasisSettings> {
-  private readonly filters: SectionList;
-
-  constructor(private readonly context: Context) {
-    this.filters = new SectionList(context.kernels, SECTIONS);
-  }
-
-  set({ emphasisLowHz, emphasisHighHz }: EmphasisSettings, before?: EmphasisBand): void {
-    const sections = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
-      bandSections(equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 }), this.context.sampleRate);
-    this.filters.set(
-      [
-        ...(emphasisLowHz > EMPHASIS_OPEN_HZ.low ? sections('highPass', emphasisLowHz) : []),
-        ...(emphasisHighHz < EMPHASIS_OPEN_HZ.high ? sections('lowPass', emphasisHighHz) : []),
-      ],
-      before?.filters,
-    );
-  }
-
-  process(left: number, right: number, frames: number): void {
-    this.filters.process(left, right, frames);
-  }
+/** The filters of the band in which transients are raised; none while it is open. */
+function bandFilters({ emphasisLowHz, emphasisHighHz }: EmphasisSettings, sampleRate: number): Biquad[] {
+  const sections = (shape: 'highPass' | 'lowPass', frequencyHz: number) =>
+    bandSections(equalizerBand.parse({ shape, frequencyHz, slopeDbPerOctave: 12 }), sampleRate);
+  return [
+    ...(emphasisLowHz > EMPHASIS_OPEN_HZ.low ? sections('highPass', emphasisLowHz) : []),
+    ...(emphasisHighHz < EMPHASIS_OPEN_HZ.high ? sections('lowPass', emphasisHighHz) : []),
+  ];
 }
 
-/** Whether transients are raised in the whole signal. */
-function isOpen({ emphasisLowHz, emphasisHighHz }: EmphasisSettings): boolean {
-  return emphasisLowHz <= EMPHASIS_OPEN_HZ.low && emphasisHighHz >= EMPHASIS_OPEN_HZ.high;
-}
-
-/** Raises transients in a band, both channels alike: where its level jumps above what it was over the last 40 ms. */
+/**
+ * Raises transients in a band, both channels alike: where its level jumps above what it was over the last 40 ms. A change of
+ * the band waits until nothing is raised, when the band is not heard.
+ */
 export class TransientEmphasis {
   private readonly state: number;
-  private readonly band: Handover<EmphasisSettings, EmphasisBand>;
+  private readonly filters: SectionList;
+  /** Whether the whole signal is the band. */
+  private open = true;
+  /** The band that is to be heard; null when it is the one that is. */
+  private wanted: EmphasisSettings | null = null;
+  private most: number;
+  /** What the kernel is told of the amount, on its way there. */
+  private mostNow: number;
+  private readonly stepQuanta: number;
+  private readonly settleQuanta: number;
+  /** Quanta until the levels of the band have settled. */
+  private settling = 0;
   /** The band, raised, and the band as it was, to be taken out. */
   private readonly raised: [left: number, right: number];
   private readonly plain: [left: number, right: number];
@@ -67,37 +64,65 @@ export class TransientEmphasis {
     this.value(layout.EMPH_SLOW, share(SLOW_MS));
     this.value(layout.EMPH_SMOOTH, share(SMOOTH_MS));
     this.value(layout.EMPH_GAIN, 1);
-    this.band = new Handover(context, new EmphasisBand(context), new EmphasisBand(context), settings);
-    const pair = (): [number, number] => [
-      kernels.allocate(layout.QUANTUM * 8),
-      kernels.allocate(layout.QUANTUM * 8),
-    ];
+    this.most = amplitude(settings.emphasisDb) - 1;
+    this.mostNow = this.most;
+    this.value(layout.EMPH_MOST, this.most);
+    this.value(layout.EMPH_MOST_NOW, this.most);
+    this.stepQuanta = Math.ceil((RAMP_SECONDS * sampleRate) / layout.QUANTUM);
+    this.settleQuanta = Math.ceil((SETTLE_SECONDS * sampleRate) / layout.QUANTUM);
+    this.filters = new SectionList(kernels, SECTIONS);
+    this.takeBand(settings);
+    const pair = (): [number, number] => [kernels.allocate(layout.QUANTUM * 8), kernels.allocate(layout.QUANTUM * 8)];
     this.raised = pair();
     this.plain = pair();
     this.minus = kernels.allocate(layout.GAIN_BYTES);
     kernels.f64.fill(-1, this.minus >> 3, (this.minus >> 3) + 2);
-    this.value(layout.EMPH_MOST, amplitude(settings.emphasisDb) - 1);
-    this.value(layout.EMPH_MOST_NOW, amplitude(settings.emphasisDb) - 1);
   }
 
-  /** Changes are smoothed. */
   set(settings: EmphasisSettings): void {
-    const { emphasisLowHz, emphasisHighHz } = this.settings;
-    if (settings.emphasisLowHz !== emphasisLowHz || settings.emphasisHighHz !== emphasisHighHz) this.band.set(settings);
+    const { emphasisDb, emphasisLowHz, emphasisHighHz } = this.settings;
+    if (settings.emphasisLowHz !== emphasisLowHz || settings.emphasisHighHz !== emphasisHighHz) this.wanted = settings;
+    // The levels were not followed while nothing was raised.
+    if (emphasisDb === 0 && this.resting) this.settling = this.settleQuanta;
     this.settings = settings;
-    this.value(layout.EMPH_MOST, amplitude(settings.emphasisDb) - 1);
+    this.most = amplitude(settings.emphasisDb) - 1;
   }
 
   process(left: number, right: number, frames: number): void {
-    const { f64, run } = this.context.kernels;
-    // While nothing is raised, and what was has come back, there is nothing to do.
-    if (this.settings.emphasisDb === 0 && f64[(this.state + layout.EMPH_MOST_NOW) >> 3] === 0) return;
-    const whole = isOpen(this.settings) && this.band.resting;
+    if (this.settings.emphasisDb === 0 && this.resting) return;
+    const { run } = this.context.kernels;
     // In quanta, at whose ends what is too small is cleared.
     for (let done = 0; done < frames * 8; done += layout.QUANTUM * 8) {
-      if (whole) run.emphasis(this.state, left + done, right + done, layout.QUANTUM);
+      this.follow();
+      if (this.open) run.emphasis(this.state, left + done, right + done, layout.QUANTUM);
       else this.processBand(left + done, right + done);
     }
+  }
+
+  /** Whether nothing is raised, nor will be. */
+  private get resting(): boolean {
+    return this.mostNow === 0 && this.context.kernels.f64[(this.state + layout.EMPH_MOST_NOW) >> 3] === 0;
+  }
+
+  /** Moves the amount towards where it is wanted, and changes the band when it is not heard. */
+  private follow(): void {
+    if (this.wanted && this.resting) {
+      this.takeBand(this.wanted);
+      this.wanted = null;
+      this.settling = this.settleQuanta;
+    }
+    const target = this.wanted || this.settling > 0 ? 0 : this.most;
+    if (this.settling > 0) this.settling--;
+    if (this.mostNow === target) return;
+    const step = amplitude(6) / this.stepQuanta;
+    this.mostNow = target > this.mostNow ? Math.min(target, this.mostNow + step) : Math.max(target, this.mostNow - step);
+    this.value(layout.EMPH_MOST, this.mostNow);
+  }
+
+  private takeBand(settings: EmphasisSettings): void {
+    const filters = bandFilters(settings, this.context.sampleRate);
+    this.filters.set(filters);
+    this.open = filters.length === 0;
   }
 
   /** x + (raised band − band), one quantum. */
@@ -106,7 +131,7 @@ export class TransientEmphasis {
     const { raised, plain } = this;
     run.copy(left, raised[0], layout.QUANTUM);
     run.copy(right, raised[1], layout.QUANTUM);
-    this.band.process(raised[0], raised[1], layout.QUANTUM);
+    this.filters.process(raised[0], raised[1], layout.QUANTUM);
     run.copy(raised[0], plain[0], layout.QUANTUM);
     run.copy(raised[1], plain[1], layout.QUANTUM);
     run.gain(this.minus, plain[0], plain[1], layout.QUANTUM);

@@ -43,7 +43,7 @@ function passed(x: Float64Array, highPassHz: number, lowPassHz: number): Float64
 test('is direct convolution with the response of each side, beside the untouched sound', () => {
   const response = { left: Float32Array.from(noise(9000, 0.02, 8)), right: Float32Array.from(noise(9000, 0.02, 9)) };
   const options = { impulses: new Map([['mine', response]]) };
-  const settings = { ...OPEN, response: 'file', file: 'mine', preDelayMs: 20 };
+  const settings = { ...OPEN, impulse: 'file', file: 'mine', preDelayMs: 20 };
   const result = aligned(signal, room(settings), RATE, 1024, options);
   for (const side of ['left', 'right'] as const) {
     const wet = passed(convolved(signal[side], response[side]), 20, 20000);
@@ -75,8 +75,8 @@ test('trails by one block of the convolution, and says so', () => {
 });
 
 test('a response that is not there is named', () => {
-  const stages = room({ response: 'file', file: 'lost' });
-  expect(() => throughLane(signal, stages, RATE)).toThrow(/“lost” is not here: put it in again/);
+  const stages = room({ impulse: 'file', file: 'lost' });
+  expect(() => throughLane(signal, stages, RATE)).toThrow(/“lost” is missing: upload it again/);
 });
 
 test.each(['studio', 'hall'] as const)(
@@ -106,7 +106,7 @@ test('plays the longest response that can be put in', () => {
   const click = both(new Float64Array(11 * RATE));
   click.left[0] = 1;
   click.right[0] = 1;
-  const { left } = aligned(click, room({ ...OPEN, response: 'file', file: 'long' }), RATE, 1024, options);
+  const { left } = aligned(click, room({ ...OPEN, impulse: 'file', file: 'long' }), RATE, 1024, options);
   const late = left.subarray(9.9 * RATE).reduce((most, x) => Math.max(most, Math.abs(x)), 0);
   expect(late).toBeGreaterThan(0.3);
 });

@@ -14,11 +14,11 @@ function shares(settings: object, amplitude: number, quanta: number): number[] {
   const given = saturationSettings.parse(settings);
   return Array.from({ length: quanta }, (_, q) => {
     for (const side of sides) kernels.view64(side, QUANTUM).set(noise(QUANTUM, amplitude, q + 1));
-    const before = movement.to;
-    movement.follow(given, sides[0], sides[1]);
+    const before = movement.shares.at(-1);
+    movement.follow(given, sides[0], sides[1], q * QUANTUM);
     // It goes on from where it was, so that nothing jumps.
-    expect(movement.from).toBe(before);
-    return movement.to;
+    expect(movement.shares[0]).toBe(before);
+    return movement.shares.at(-1)!;
   });
 }
 
@@ -47,14 +47,46 @@ test('by itself: within its depth, all over it, slowly', () => {
   expect(Math.max(...steps)).toBeLessThan((2 * Math.PI * rateHz * (0.3 + 0.2 * 0.619) * QUANTUM) / RATE);
 });
 
-test('what is no number does not stay', () => {
+test('NaN does not stay', () => {
   const kernels = new Kernels();
   const movement = new Movement(kernels, RATE);
   const side = kernels.allocate(QUANTUM * 8);
   const settings = saturationSettings.parse({ movement: 'level' });
   kernels.view64(side, QUANTUM).fill(NaN);
-  movement.follow(settings, side, side);
+  movement.follow(settings, side, side, 0);
   kernels.view64(side, QUANTUM).fill(0.5);
-  for (let i = 0; i < 200; i++) movement.follow(settings, side, side);
-  expect(movement.to).toBe(1);
+  for (let i = 0; i < 200; i++) movement.follow(settings, side, side, 0);
+  expect(movement.shares.at(-1)).toBe(1);
+});
+
+test('the same place in the track has the same amount, whatever was played before', () => {
+  const kernels = new Kernels();
+  const [first, second] = [new Movement(kernels, RATE), new Movement(kernels, RATE)];
+  const silent = kernels.allocate(QUANTUM * 8);
+  const settings = saturationSettings.parse({ movement: 'wander', rateHz: 300, depthPercent: 100 });
+  for (const frame of [0, 90_000, 12_800]) first.follow(settings, silent, silent, frame);
+  second.follow(settings, silent, silent, 12_800);
+  expect([...first.shares].slice(1)).toEqual([...second.shares].slice(1));
+});
+
+test('at 300 Hz straight lines between the amounts follow the wave within 3 %', () => {
+  const kernels = new Kernels();
+  const movement = new Movement(kernels, RATE);
+  const silent = kernels.allocate(QUANTUM * 8);
+  const rateHz = 300;
+  const settings = saturationSettings.parse({ movement: 'wander', rateHz, depthPercent: 100 });
+  const wave = (turns: number) => 0.5 + 0.3 * Math.sin(2 * Math.PI * turns) + 0.2 * Math.sin(2 * Math.PI * turns * 0.6180339887);
+  for (let q = 0; q < 20; q++) {
+    movement.follow(settings, silent, silent, q * QUANTUM);
+    const parts = movement.shares.length - 1;
+    const frames = QUANTUM / parts;
+    // The first part of the first quantum comes from where the amount was before.
+    for (let part = q === 0 ? 1 : 0; part < parts; part++) {
+      for (let i = 0; i < frames; i++) {
+        const [from, to] = [movement.shares[part], movement.shares[part + 1]];
+        const drawn = from + ((to - from) * i) / frames;
+        expect(Math.abs(drawn - wave((rateHz * (q * QUANTUM + part * frames + i)) / RATE))).toBeLessThan(0.03);
+      }
+    }
+  }
 });

@@ -5,17 +5,17 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 import { drawReduction } from '../dynamics/reduction-trace';
 
 /** Gain reduction of each band side by side: the last seconds while playing, the whole track when not. */
 export function BandHistories({ index, bands }: { index: number; bands: number }) {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const traces = useWorkspace((state) => state.pass?.bandReduction[index]);
-  const audio = useWorkspace((state) => state.audio);
+  const playing = useTransport((state) => state.playing);
+  const traces = useMeasurements((state) => state.measurement?.bandReduction[index]);
+  const audio = useTrack((state) => state.audio);
   const canvas = useCanvas((surface) => {
     const { context, width, height } = surface;
     const each = (width - 16) / bands;

@@ -9,7 +9,7 @@ import Tooltip from '@mui/material/Tooltip';
 import { splitFrequency } from '../../../core/lane/crossover-edits';
 import { bandEdges } from '../../../core/stages/bands/crossovers';
 import { hertz } from '../../kit/format';
-import { useSession, useWorkspace } from '../../track/context';
+import { useAudition, useEditor, useLane } from '../../track/context';
 
 /** Where a band of the lane lies, in words. */
 function bandWords([from, to]: [from: number, to: number]): string {
@@ -19,9 +19,9 @@ function bandWords([from, to]: [from: number, to: number]): string {
 
 /** The open band of the lane: where it lies, hearing it alone, splitting it, joining it to the one below. */
 export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; onSwitch?: (on: boolean) => void }) {
-  const session = useSession();
-  const crossovers = useWorkspace((state) => state.version.lane.crossovers);
-  const alone = useWorkspace((state) => state.soloRegion);
+  const editor = useEditor();
+  const crossovers = useLane((state) => state.version.lane.crossovers);
+  const alone = useAudition((state) => state.soloRegion);
   const name = `Band ${band + 1}`;
   const small = { minWidth: 0, px: 1, py: 0 };
   return (
@@ -38,7 +38,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           size="small"
           selected={alone}
           aria-label="Hear only this band"
-          onChange={() => session.listening.hearRegion(!alone)}
+          onChange={() => editor.audition.hearRegion(!alone)}
           sx={{
             ...{ p: '3px', color: 'text.secondary' },
             '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },
@@ -53,7 +53,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
             color="inherit"
             sx={small}
             disabled={splitFrequency(crossovers, band) === null}
-            onClick={() => session.splitBand(band)}
+            onClick={() => editor.lane.splitBand(band)}
           >
             Split
           </Button>
@@ -65,7 +65,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
             color="inherit"
             sx={small}
             disabled={band === 0 || crossovers.frequenciesHz.length === 1}
-            onClick={() => session.removeCrossover(band - 1)}
+            onClick={() => editor.removeCrossover(band - 1)}
           >
             Join
           </Button>

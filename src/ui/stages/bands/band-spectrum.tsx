@@ -7,7 +7,7 @@ import { useCanvas, type Surface } from '../../kit/use-canvas';
 import { hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useLane, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { frequencyUnder, HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 import { columnsOf, SPECTRUM_FLOOR, SpectrumLine } from '../equalizer/spectrum-line';
 import { CrossoverHandles } from './crossover-handles';
@@ -33,12 +33,12 @@ export function BandSpectrum({
   /** Draws more into each band: from and to in pixels. */
   draw?: (surface: Surface, band: number, from: number, to: number) => void;
 }): ReactNode {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const average = useWorkspace((state) => state.pass?.spectra[index]);
-  const crossovers = useWorkspace((state) => state.version.lane.crossovers);
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
+  const average = useMeasurements((state) => state.measurement?.spectra[index]);
+  const crossovers = useLane((state) => state.version.lane.crossovers);
   const box = useRef<HTMLDivElement>(null);
   const lines = useMemo(
     () => ({ before: new SpectrumLine('medium', TILT_DB), after: new SpectrumLine('medium', TILT_DB) }),
@@ -68,7 +68,7 @@ export function BandSpectrum({
     }
     const columns = Math.max(2, Math.floor(plot / 2));
     const y = (db: number) => ((TOP_DB - Math.max(SPECTRUM_FLOOR, db)) / (TOP_DB - SPECTRUM_FLOOR)) * body;
-    const { taps } = session;
+    const { taps } = editor;
     if (playing) {
       const [written] = taps.written;
       lines.before.update(taps.before, written, columns, sampleRate);

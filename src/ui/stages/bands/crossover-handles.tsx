@@ -4,13 +4,13 @@ import Box from '@mui/material/Box';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useLane } from '../../track/context';
 import { HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 
 /** The lane's crossovers as lines across a picture over the octaves: dragged, or moved by keys. */
 export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElement | null>; bottom: number }) {
-  const session = useSession();
-  const frequenciesHz = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz);
+  const editor = useEditor();
+  const frequenciesHz = useLane((state) => state.version.lane.crossovers.frequenciesHz);
   const drag = useRef<{ x: number; frequencyHz: number } | null>(null);
 
   const onPointerDown = (event: PointerEvent, frequencyHz: number) => {
@@ -22,22 +22,22 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
     const fine = event.shiftKey ? 0.1 : 1;
     const { width } = box.current.getBoundingClientRect();
     const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
-    session.moveCrossover(index, drag.current.frequencyHz * 2 ** octaves);
+    editor.lane.moveCrossover(index, drag.current.frequencyHz * 2 ** octaves);
   };
   const onPointerUp = () => {
     drag.current = null;
-    void session.flush();
+    void editor.lane.flush();
   };
   const onKeyDown = (event: KeyboardEvent, index: number, frequencyHz: number) => {
     const octaves = event.shiftKey ? 1 / 48 : 1 / 12;
     const up = event.key === 'ArrowRight' || event.key === 'ArrowUp';
     const down = event.key === 'ArrowLeft' || event.key === 'ArrowDown';
-    if (up || down) session.moveCrossover(index, frequencyHz * 2 ** (up ? octaves : -octaves));
-    else if (event.key === 'Delete' || event.key === 'Backspace') session.removeCrossover(index);
+    if (up || down) editor.lane.moveCrossover(index, frequencyHz * 2 ** (up ? octaves : -octaves));
+    else if (event.key === 'Delete' || event.key === 'Backspace') editor.removeCrossover(index);
     else return;
     event.preventDefault();
     event.stopPropagation();
-    void session.flush();
+    void editor.lane.flush();
   };
 
   return frequenciesHz.map((frequencyHz, i) => (

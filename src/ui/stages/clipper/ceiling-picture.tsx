@@ -8,13 +8,13 @@ import Tooltip from '@mui/material/Tooltip';
 import { useRef, type WheelEvent } from 'react';
 import { z } from 'zod';
 import type { Stage } from '../../../core/lane/schema';
-import { amplitude } from '../../../core/signal/decibels';
+import { amplitude, decibels } from '../../../core/signal/decibels';
 import { outputGainDb } from '../../../core/stages/clipper/settings';
 import { useCanvas } from '../../kit/use-canvas';
 import { change, figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { liveWindow, mostFrames } from '../distortion/live-window';
 import { remembered } from '../../kit/remembered';
 
@@ -54,11 +54,11 @@ function zoom(which: 'span' | 'height', by: number): void {
 
 /** The wave around the ceiling, which stands in the middle: what passes in patina, what is cut in copper above it. */
 export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind: 'clipper' }>; index: number }) {
-  const { taps, board } = useSession();
+  const { taps, board } = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
-  const excerpt = useWorkspace((state) => state.pass?.distortions[index]?.excerpt);
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const view = useCeilingView();
   const { settings } = stage;
   const input = amplitude(settings.inputGainDb);
@@ -135,14 +135,14 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     // Meters of what goes in and comes out, around the ceiling, which stands in the middle here too.
     const joints = board.latest?.joints;
     const level = (joint: number, gain: number) =>
-      playing ? (joints?.[joint]?.samplePeak ?? 0) * gain : highest(joint === index ? before : after).peak * gain;
+      playing ? amplitude(joints?.[joint]?.samplePeakDbfs ?? -Infinity) * gain : highest(joint === index ? before : after).peak * gain;
     const bars: [string, number, string][] = [
       ['in', level(index, input), palette.copper],
       ['out', level(index + 1, 1 / output), palette.patina],
     ];
     bars.forEach(([name, size, color], i) => {
       const x = width - METERS + 8 + i * 34;
-      const db = 20 * Math.log10(Math.max(1e-6, size / ceiling));
+      const db = decibels(size / ceiling);
       const top = middle - (Math.max(-METER_DB, Math.min(METER_DB, db)) / METER_DB) * (middle - 18);
       context.fillStyle = palette.sunken;
       context.fillRect(x, 18, 22, height - 36);
@@ -151,7 +151,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
       context.fillStyle = palette.ink;
       context.fillRect(x - 3, middle - 0.75, 28, 1.5);
       context.textAlign = 'center';
-      context.fillText(size > 0 ? figure(20 * Math.log10(size)) : '–', x + 11, 13);
+      context.fillText(size > 0 ? figure(decibels(size)) : '–', x + 11, 13);
       context.fillStyle = palette.quiet;
       context.fillText(name, x + 11, height - 6);
     });

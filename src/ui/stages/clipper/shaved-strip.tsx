@@ -6,14 +6,14 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack } from '../../track/context';
 
 /** Where in the track the clipper shaves, and how much; a click goes there. */
 export function ShavedStrip({ index }: { index: number }) {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const audio = useWorkspace((state) => state.audio);
-  const trace = useWorkspace((state) => state.pass?.gainReduction[index]);
+  const audio = useTrack((state) => state.audio);
+  const trace = useMeasurements((state) => state.measurement?.gainReduction[index]);
   const frames = audio?.left.length ?? 1;
   const canvas = useCanvas(({ context, width, height }) => {
     context.fillStyle = palette.sunken;
@@ -37,7 +37,7 @@ export function ShavedStrip({ index }: { index: number }) {
   }, false);
   const onClick = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect();
-    session.listening.seek(Math.round(((event.clientX - box.left) / box.width) * frames));
+    editor.transport.seek(Math.round(((event.clientX - box.left) / box.width) * frames));
   };
   return (
     <canvas

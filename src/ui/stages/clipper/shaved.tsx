@@ -7,15 +7,15 @@ import { outputGainDb } from '../../../core/stages/clipper/settings';
 import { traceWithin } from '../../../engine/measure/measurement';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useWorkspace } from '../../track/context';
+import { useMeasurements, useTrack } from '../../track/context';
 
 const most = (trace: Float32Array) => trace.reduce((a, b) => Math.max(a, b), 0);
 const mean = (trace: Float32Array) => (trace.length > 0 ? trace.reduce((a, b) => a + b, 0) / trace.length : 0);
 
 /** What the clipper took: off the peaks, off the loudness, and how much of the programme it touched. */
 export function Shaved({ settings, index }: { settings: ClipperSettings; index: number }) {
-  const pass = useWorkspace((state) => state.pass);
-  const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
+  const pass = useMeasurements((state) => state.measurement);
+  const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   const [into, out] = [pass?.joints[index], pass?.joints[index + 1]];
   if (!pass || !into || !out) return null;
   const shaved = pass.gainReduction[index] ?? new Float32Array(0);

@@ -5,7 +5,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 import { drawReduction } from '../dynamics/reduction-trace';
 
@@ -13,15 +13,13 @@ const FLOOR_DB = -48;
 const LINES = [0, -12, -24, -36];
 const RIGHT = 40;
 
-const decibel = (peak: number) => 20 * Math.log10(Math.max(1e-6, peak));
-
 /** Gain reduction, and below it the peaks that went in and came out, over the last seconds; the whole track when not playing. */
 export function CompressionHistory({ index }: { index: number }) {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
-  const pass = useWorkspace((state) => state.pass);
-  const playing = useWorkspace((state) => state.playing);
-  const audio = useWorkspace((state) => state.audio);
+  const pass = useMeasurements((state) => state.measurement);
+  const playing = useTransport((state) => state.playing);
+  const audio = useTrack((state) => state.audio);
   const canvas = useCanvas((surface) => {
     const { context, width, height } = surface;
     const readings = playing ? board.history : [];
@@ -55,7 +53,7 @@ export function CompressionHistory({ index }: { index: number }) {
       context.beginPath();
       readings.forEach(({ joints }, i) => {
         const x = 8 + ((slots - readings.length + i) / slots) * plot;
-        if (joints[joint]) context.lineTo(x, y(decibel(joints[joint].samplePeak)));
+        if (joints[joint]) context.lineTo(x, y(joints[joint].samplePeakDbfs));
       });
       context.stroke();
     };

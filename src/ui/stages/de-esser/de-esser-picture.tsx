@@ -4,14 +4,14 @@ import { useMemo, type PointerEvent } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import { deEsserBand } from '../../../core/stages/de-esser/design';
 import { deEsserSettings } from '../../../core/stages/de-esser/settings';
-import { describe } from '../../../core/stages/definition';
+import { describe } from '../../../core/stages/setting';
 import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
 import { regionBands } from '../../../core/stages/equalizer/region';
 import { useCanvas } from '../../kit/use-canvas';
 import { hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { frequencyAt, frequencyUnder, LEFT, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 import { columnsOf, SPECTRUM_FLOOR, SpectrumLine } from '../equalizer/spectrum-line';
 
@@ -22,11 +22,11 @@ const AXIS = 18;
 
 /** The spectrum with the region that is listened to; a press or a drag moves it. */
 export function DeEsserPicture({ stage, index }: { stage: Extract<Stage, { kind: 'deEsser' }>; index: number }) {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const average = useWorkspace((state) => state.pass?.spectra[index]);
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
+  const average = useMeasurements((state) => state.measurement?.spectra[index]);
   const lines = useMemo(
     () => ({ before: new SpectrumLine('medium', TILT_DB), after: new SpectrumLine('medium', TILT_DB) }),
     [],
@@ -50,7 +50,7 @@ export function DeEsserPicture({ stage, index }: { stage: Extract<Stage, { kind:
     }
     const columns = Math.max(2, Math.floor(plot / 2));
     const y = (db: number) => ((TOP_DB - Math.max(SPECTRUM_FLOOR, db)) / (TOP_DB - SPECTRUM_FLOOR)) * body;
-    const { taps } = session;
+    const { taps } = editor;
     if (playing) {
       const [written] = taps.written;
       lines.before.update(taps.before, written, columns, sampleRate);
@@ -90,7 +90,7 @@ export function DeEsserPicture({ stage, index }: { stage: Extract<Stage, { kind:
   const move = (event: PointerEvent<HTMLCanvasElement>) => {
     const { min, max } = describe(deEsserSettings.shape.frequencyHz);
     const hz = frequencyUnder(event.currentTarget, event.clientX);
-    session.setStage(stage, 'Frequency', { frequencyHz: Math.round(Math.max(min, Math.min(max, hz)) / 10) * 10 });
+    editor.lane.setStage(stage, 'Frequency', { frequencyHz: Math.round(Math.max(min, Math.min(max, hz)) / 10) * 10 });
   };
   return (
     <canvas
@@ -109,7 +109,7 @@ export function DeEsserPicture({ stage, index }: { stage: Extract<Stage, { kind:
         move(event);
       }}
       onPointerMove={(event) => event.buttons === 1 && move(event)}
-      onPointerUp={() => void session.flush()}
+      onPointerUp={() => void editor.lane.flush()}
     />
   );
 }

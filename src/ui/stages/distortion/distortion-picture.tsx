@@ -6,7 +6,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { change, figure, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useWorkspace } from '../../track/context';
+import { useTransport } from '../../track/context';
 import { useDistortion } from './use-distortion';
 
 const TOP_DBFS = -12;
@@ -26,7 +26,7 @@ export function distortionWords({ totalDb, barest }: DistortionReading): string 
 export function DistortionPicture({ index }: { index: number }) {
   const palette = usePalette();
   const reading = useDistortion(index);
-  const playing = useWorkspace((state) => state.playing);
+  const playing = useTransport((state) => state.playing);
   const canvas = useCanvas(({ context, width, height }) => {
     const bands = reading?.bands ?? [];
     const [left, right, top, bottom] = [34, 8, 6, 18];

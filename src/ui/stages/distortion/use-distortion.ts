@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { DISTORTION_FRAMES, DistortionMeter, type DistortionReading } from '../../../core/measure/distortion';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { liveWindow } from './live-window';
 
 const EVERY_MS = 250;
@@ -11,10 +11,10 @@ const WINDOWS = 8;
 
 /** Distortion that a stage adds: of what was just played, else of the loudest passage; null while that is not known. */
 export function useDistortion(index: number): DistortionReading | null {
-  const { taps, board } = useSession();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
-  const measured = useWorkspace((state) => state.pass?.distortions[index]?.distortion ?? null);
+  const { taps, board } = useEditor();
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const measured = useMeasurements((state) => state.measurement?.distortions[index]?.added ?? null);
   const [live, setLive] = useState<DistortionReading | null>(null);
   useEffect(() => {
     if (!playing) return setLive(null);

@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import { useCanvas } from '../../kit/use-canvas';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { liveWindow, type LiveWindow } from './live-window';
 
 const SPAN_MS = 8;
@@ -15,11 +15,11 @@ const STAY = 8;
 
 /** The wave ahead of a stage in copper and behind it in patina. */
 export function WavePicture({ index }: { index: number }) {
-  const { taps, board } = useSession();
+  const { taps, board } = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.audio?.sampleRate ?? 44100);
-  const excerpt = useWorkspace((state) => state.pass?.distortions[index]?.excerpt);
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const shown = useRef<{ window: LiveWindow; age: number } | null>(null);
   const canvas = useCanvas(({ context, width, height }) => {
     const frames = Math.round((SPAN_MS / 1000) * sampleRate);

@@ -4,17 +4,17 @@ import { TRACE_FRAMES } from '../../../engine/measure/measurement';
 import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 import { drawReduction } from './reduction-trace';
 
 /** Gain reduction over the last seconds while playing, over the whole track when not; peaks held as steps. */
 export function ReductionHistory({ index, idle }: { index: number; idle: string }) {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
-  const pass = useWorkspace((state) => state.pass);
-  const playing = useWorkspace((state) => state.playing);
-  const audio = useWorkspace((state) => state.audio);
+  const pass = useMeasurements((state) => state.measurement);
+  const playing = useTransport((state) => state.playing);
+  const audio = useTrack((state) => state.audio);
   const canvas = useCanvas((surface) => {
     const { context, width, height } = surface;
     const values = playing

@@ -4,12 +4,12 @@ import { MUCH_REDUCTION_DB, summariseReduction } from '../../../core/measure/red
 import { traceWithin } from '../../../engine/measure/measurement';
 import { Reading } from '../../kit/reading';
 import { change } from '../../kit/format';
-import { useWorkspace } from '../../track/context';
+import { useMeasurements, useTrack } from '../../track/context';
 
 /** Gain reduction of a stage over the whole track and in the loudest passage, from the full pass, with a hint when it is much. */
 export function Reductions({ index, less }: { index: number; less: string }) {
-  const pass = useWorkspace((state) => state.pass);
-  const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
+  const pass = useMeasurements((state) => state.measurement);
+  const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   if (!pass) return null;
   const trace = pass.gainReduction[index] ?? new Float32Array(0);
   const passage = traceWithin(trace, loudest);

@@ -5,7 +5,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useWorkspace } from '../../track/context';
+import { useTransport } from '../../track/context';
 
 const FLOOR_DB = -60;
 const LINES = [-48, -36, -24, -12, 0];
@@ -24,7 +24,7 @@ export function TransferCurve({
   thresholds: number[];
 }) {
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
+  const playing = useTransport((state) => state.playing);
   const canvas = useCanvas(({ context, width, height }) => {
     const side = Math.min(width - LEFT - 10, height - BOTTOM - 8);
     const x = (db: number) => LEFT + ((Math.max(FLOOR_DB, Math.min(0, db)) - FLOOR_DB) / -FLOOR_DB) * side;

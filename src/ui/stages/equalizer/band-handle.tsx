@@ -14,7 +14,9 @@ export interface BandHandleProps {
   band: EqualizerBand;
   index: number;
   open: boolean;
-  scalePercent: number;
+  /** Gain of the curve there, scaled and shifted, and how much of it a dB of the band is. */
+  soundingDb: number;
+  perDb: number;
   /** dB from the middle of the picture to its top. */
   range: number;
   /** The box that the picture fills. */
@@ -38,7 +40,8 @@ export function BandHandle({
   band,
   index,
   open,
-  scalePercent,
+  soundingDb,
+  perDb,
   range,
   box,
   onOpen,
@@ -62,8 +65,8 @@ export function BandHandle({
     const fine = event.shiftKey ? 0.1 : 1;
     const { width, height } = box.current!.getBoundingClientRect();
     const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
-    // The handle stands on the scaled curve.
-    const perPixel = ((2 * range) / (height - TOP - BOTTOM)) * (100 / (scalePercent || 100));
+    // The handle sits on the curve as it sounds.
+    const perPixel = (2 * range) / (height - TOP - BOTTOM) / (perDb || 1);
     const moved = {
       frequencyHz: heldFrequency(drag.current.frequencyHz * 2 ** octaves),
       gainDb: heldGain(drag.current.gainDb - (event.clientY - drag.current.y) * fine * perPixel),
@@ -96,7 +99,7 @@ export function BandHandle({
     event.stopPropagation();
   };
 
-  const db = hasGain(band) ? (gainDb * scalePercent) / 100 : GAINLESS_DB;
+  const db = hasGain(band) ? soundingDb : GAINLESS_DB;
   const height = Math.min(1, Math.max(0, (range - db) / (2 * range)));
   return (
     <Box

@@ -3,14 +3,13 @@
 import DeleteIcon from '@mui/icons-material/DeleteOutlined';
 import HeadphonesIcon from '@mui/icons-material/HeadphonesOutlined';
 import Box from '@mui/material/Box';
-import FormControlLabel from '@mui/material/FormControlLabel';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import ToggleButton from '@mui/material/ToggleButton';
 import Tooltip from '@mui/material/Tooltip';
-import { describe } from '../../../core/stages/definition';
+import { describe, describeChoice } from '../../../core/stages/setting';
 import {
   bandDynamics,
   canMove,
@@ -18,32 +17,16 @@ import {
   hasGain,
   hasQ,
   hasSlope,
-  PARTS,
-  SHAPES,
-  SLOPES,
   type EqualizerBand,
 } from '../../../core/stages/equalizer/settings';
-import { useSession, useWorkspace } from '../../track/context';
+import { ChoiceRow } from '../../kit/choice-row';
+import { SwitchRow } from '../../kit/switch-row';
+import { useAudition, useEditor } from '../../track/context';
 import { StageQuantity } from '../stage-quantity';
 
-const SHAPE_TITLES: Record<(typeof SHAPES)[number], string> = {
-  bell: 'Bell',
-  lowShelf: 'Low shelf',
-  highShelf: 'High shelf',
-  tilt: 'Tilt',
-  highPass: 'High-pass',
-  lowPass: 'Low-pass',
-  bandPass: 'Band-pass',
-  notch: 'Notch',
-};
-
-const PART_TITLES: Record<(typeof PARTS)[number], string> = {
-  stereo: 'Stereo',
-  mid: 'Mid',
-  side: 'Side',
-  left: 'Left',
-  right: 'Right',
-};
+const SHAPES = describeChoice<EqualizerBand['shape']>(equalizerBand.shape.shape).options;
+const PARTS = describeChoice<EqualizerBand['part']>(equalizerBand.shape.part).options;
+const SLOPE = describeChoice<EqualizerBand['slopeDbPerOctave']>(equalizerBand.shape.slopeDbPerOctave);
 
 const chooser = {
   height: 26,
@@ -53,7 +36,7 @@ const chooser = {
 };
 const DYNAMICS = ['thresholdDbfs', 'rangeDb', 'attackMs', 'releaseMs'] as const;
 
-/** The settings of the band that is open. */
+/** The settings of the open band. */
 export function BandPanel({
   stage,
   band,
@@ -67,8 +50,8 @@ export function BandPanel({
   onChange: (label: string, part: Partial<EqualizerBand>) => void;
   onRemove: () => void;
 }) {
-  const session = useSession();
-  const alone = useWorkspace((state) => state.soloRegion);
+  const editor = useEditor();
+  const alone = useAudition((state) => state.soloRegion);
   const name = `Band ${index + 1}`;
   const { dynamics } = band;
   const control = (setting: 'frequencyHz' | 'gainDb' | 'q') => {
@@ -95,9 +78,9 @@ export function BandPanel({
           sx={chooser}
           onChange={({ target }) => onChange(`${name} shape`, { shape: target.value })}
         >
-          {SHAPES.map((shape) => (
-            <MenuItem key={shape} value={shape}>
-              {SHAPE_TITLES[shape]}
+          {SHAPES.map(({ value, title }) => (
+            <MenuItem key={value} value={value}>
+              {title}
             </MenuItem>
           ))}
         </Select>
@@ -108,21 +91,21 @@ export function BandPanel({
           sx={chooser}
           onChange={({ target }) => onChange(`${name} part`, { part: target.value })}
         >
-          {PARTS.map((part) => (
-            <MenuItem key={part} value={part}>
-              {PART_TITLES[part]}
+          {PARTS.map(({ value, title }) => (
+            <MenuItem key={value} value={value}>
+              {title}
             </MenuItem>
           ))}
         </Select>
-        <Tooltip title="Hear only the region of this band (R)">
+        <Tooltip title="Solo this band (R)">
           <span>
             <ToggleButton
               value="alone"
               size="small"
               selected={alone}
               disabled={band.shape === 'tilt'}
-              aria-label="Hear only this region"
-              onChange={() => session.listening.hearRegion(!alone)}
+              aria-label="Solo this band"
+              onChange={() => editor.audition.hearRegion(!alone)}
               sx={{
                 ...{ p: '3px', color: 'text.secondary' },
                 '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },
@@ -148,43 +131,23 @@ export function BandPanel({
       {hasGain(band) && control('gainDb')}
       {hasQ(band) && control('q')}
       {hasSlope(band) && (
-        <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', minHeight: 31 }}>
-          <span>Slope</span>
-          <Select
-            size="small"
-            value={band.slopeDbPerOctave}
-            inputProps={{ 'aria-label': 'Slope' }}
-            sx={chooser}
-            onChange={({ target }) => onChange(`${name} slope`, { slopeDbPerOctave: target.value })}
-          >
-            {SLOPES.map((slope) => (
-              <MenuItem key={slope} value={slope}>
-                {slope} dB/octave
-              </MenuItem>
-            ))}
-          </Select>
-        </Box>
+        <ChoiceRow
+          choice={SLOPE}
+          value={band.slopeDbPerOctave}
+          onChange={(slopeDbPerOctave) => onChange(`${name} slope`, { slopeDbPerOctave })}
+        />
       )}
       {canMove(band) && (
-        <Tooltip
-          title="The gain moves with the level of what lies in the band. Good for a cut only where it gets harsh; costs a change of tone with the level."
-          placement="left"
-        >
-          <FormControlLabel
-            label="Moves with the level"
-            disableTypography
-            sx={{ m: 0, fontSize: 13, flexDirection: 'row-reverse', justifyContent: 'space-between' }}
-            control={
-              <Switch
-                size="small"
-                checked={dynamics !== null}
-                onChange={(_, on) =>
-                  onChange(`${name} ${on ? 'moves' : 'stands still'}`, { dynamics: on ? bandDynamics.parse({}) : null })
-                }
-              />
-            }
-          />
-        </Tooltip>
+        <SwitchRow
+          title="Follow the level"
+          help="The gain moves with the level of what is in the band. Good for a cut only where it gets harsh; the tone then changes with the level."
+          on={dynamics !== null}
+          onChange={(on) =>
+            onChange(`${name} ${on ? 'follows the level' : 'stays still'}`, {
+              dynamics: on ? bandDynamics.parse({}) : null,
+            })
+          }
+        />
       )}
       {canMove(band) &&
         dynamics &&

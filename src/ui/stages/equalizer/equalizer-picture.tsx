@@ -5,12 +5,12 @@ import { useMemo, useRef } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import type { Biquad } from '../../../core/signal/biquad';
 import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
-import { moves, PARTS, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { effectiveBands, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { useCanvas } from '../../kit/use-canvas';
 import { change as signed, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { BandHandle } from './band-handle';
 import { BOTTOM, frequencyAt, frequencyUnder, heldGain, LEFT, RIGHT, shareOf, TOP } from './equalizer-axes';
 import { useSpectrumChoice, type Layer } from './spectrum-choice';
@@ -40,9 +40,9 @@ export interface EqualizerPictureProps {
   onCommit: () => void;
 }
 
-/** A band as a still one whose gain is moved by some dB. */
-function movedBy(band: EqualizerBand, scalePercent: number, db: number): EqualizerBand {
-  return { ...band, gainDb: (band.gainDb * scalePercent) / 100 + db, dynamics: null };
+/** A band without its dynamics, its gain moved by some dB. */
+function movedBy(band: EqualizerBand, db: number): EqualizerBand {
+  return { ...band, gainDb: band.gainDb + db, dynamics: null };
 }
 
 /** The curve with a handle for each band, the way that moving bands can go, and the spectrum behind it. */
@@ -58,41 +58,40 @@ export function EqualizerPicture({
   onRemove,
   onCommit,
 }: EqualizerPictureProps) {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const average = useWorkspace((state) => state.pass?.spectra[index]);
+  const playing = useTransport((state) => state.playing);
+  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
+  const average = useMeasurements((state) => state.measurement?.spectra[index]);
   const { layers, resolution, tiltDb } = useSpectrumChoice();
-  const { bands, scalePercent } = stage.settings;
+  const { settings } = stage;
+  const { bands } = settings;
+  const sounding = useMemo(() => effectiveBands(settings), [settings]);
   const range = bands.some(({ gainDb, dynamics }) => Math.abs(gainDb + (dynamics?.rangeDb ?? 0)) > 11) ? 20 : 12;
   const box = useRef<HTMLDivElement>(null);
   const shows = (layer: Layer) => layers.includes(layer);
 
-  // The curve that both sides hear, and one for each part that has bands of its own: at rest, and moved as far as they go.
+  // The curve of both channels, and one for each part that has bands of its own: at rest, and moved as far as they go.
   const curves = useMemo(() => {
     const through = (part: EqualizerBand['part'], moved: boolean) =>
-      bands
+      sounding
         .filter((band) => band.part === 'stereo' || band.part === part)
-        .flatMap((band) => {
-          const far = moved && moves(band) ? (band.dynamics.rangeDb * scalePercent) / 100 : 0;
-          return bandSections(movedBy(band, scalePercent, far), sampleRate);
-        });
-    const parts = PARTS.filter((part) => part !== 'stereo' && bands.some((band) => band.part === part));
+        .flatMap((band) => bandSections(movedBy(band, moved && moves(band) ? band.dynamics.rangeDb : 0), sampleRate));
+    const parts = [...new Set(sounding.map(({ part }) => part))].filter((part) => part !== 'stereo');
     return {
       rest: through('stereo', false),
-      far: bands.some((band) => moves(band) && band.part === 'stereo') ? through('stereo', true) : null,
+      far: sounding.some((band) => moves(band) && band.part === 'stereo') ? through('stereo', true) : null,
       parts: parts.map((part) => ({ part, sections: through(part, false) })),
     };
-  }, [bands, sampleRate, scalePercent]);
+  }, [sounding, sampleRate]);
 
-  /** What both sides hear now. */
+  /** The curve of both channels now. */
   const current = (): Biquad[] => {
-    const moved = playing ? session.board.latest?.movements : undefined;
+    const moved = playing ? editor.board.latest?.movements : undefined;
     if (!curves.far || !moved) return curves.rest;
-    return bands
+    return sounding
       .filter(({ part }) => part === 'stereo')
-      .flatMap((band) => bandSections(movedBy(band, scalePercent, moved[bands.indexOf(band)] ?? 0), sampleRate));
+      .flatMap((band) => bandSections(movedBy(band, moved[sounding.indexOf(band)] ?? 0), sampleRate));
   };
 
   const canvas = useCanvas(({ context, width, height }) => {
@@ -124,7 +123,7 @@ export function EqualizerPicture({
     context.clip();
     const columns = Math.max(2, Math.floor(plot / 2));
     const level = (db: number) => TOP + ((SPECTRUM_TOP - db) / (SPECTRUM_TOP - SPECTRUM_FLOOR)) * body;
-    const { taps } = session;
+    const { taps } = editor;
     const { before, after } = spectra;
     if (playing) {
       // Both at the same moment: the worklet goes on meanwhile.
@@ -185,8 +184,8 @@ export function EqualizerPicture({
       context.fill();
       context.globalAlpha = 1;
     }
-    const band = bands[open];
-    if (band?.on) line(gains(bandSections(band, sampleRate, scalePercent)), palette.quiet, 1, [], y);
+    const band = sounding[open];
+    if (band?.on) line(gains(bandSections(band, sampleRate)), palette.quiet, 1, [], y);
     context.font = `11px ${FIGURE_FACE}`;
     context.textAlign = 'left';
     curves.parts.forEach(({ part, sections }, i) => {
@@ -220,7 +219,9 @@ export function EqualizerPicture({
       {bands.map((band, i) => (
         <BandHandle
           key={i}
-          {...{ band, scalePercent, range, box, onCommit }}
+          {...{ band, range, box, onCommit }}
+          soundingDb={sounding[i].gainDb}
+          perDb={settings.scalePercent / 100}
           index={i}
           open={i === open}
           onOpen={() => onOpen(i)}

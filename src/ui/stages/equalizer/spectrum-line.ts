@@ -1,3 +1,4 @@
+import { powerDecibels } from '../../../core/signal/decibels';
 import { SpectrumAnalyser } from '../../../core/measure/spectrum';
 import { TAP_FRAMES } from '../../../engine/live/protocol';
 import { frequencyAt } from './equalizer-axes';
@@ -38,7 +39,7 @@ export function columnsOf(
       sum += weight * power[k];
       weights += weight;
     }
-    const level = weights > 0 ? 10 * Math.log10(sum / weights + 1e-12) : SPECTRUM_FLOOR;
+    const level = weights > 0 ? powerDecibels(sum / weights + 1e-12) : SPECTRUM_FLOOR;
     return level + tiltDb * Math.log2(f / 1000);
   });
 }

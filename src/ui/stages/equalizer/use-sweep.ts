@@ -5,7 +5,7 @@ import type { Stage } from '../../../core/lane/schema';
 import { equalizerBand, MAX_BANDS } from '../../../core/stages/equalizer/settings';
 import { sweepSettings, sweptBoost, sweptCut } from '../../../core/stages/equalizer/sweep';
 import { figure } from '../../kit/format';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useSelection } from '../../track/context';
 import { remembered } from '../../kit/remembered';
 
 /** Boost, width and depth of the sweep, remembered by the browser. */
@@ -27,8 +27,8 @@ export interface Sweep {
 
 /** The hunt for what rings: a narrow boost is heard while it is moved, and becomes a cut. Only the cut is kept. */
 export function useSweep(stage: Extract<Stage, { kind: 'equalizer' }>): Sweep {
-  const session = useSession();
-  const armed = useWorkspace((state) => state.sweeping);
+  const editor = useEditor();
+  const armed = useSelection((state) => state.sweeping);
   const [frequencyHz, setFrequency] = useState<number | null>(null);
   const { bands } = stage.settings;
   const possible = bands.length < MAX_BANDS;
@@ -37,23 +37,23 @@ export function useSweep(stage: Extract<Stage, { kind: 'equalizer' }>): Sweep {
   const searching = frequencyHz !== null;
   useEffect(() => {
     if (!searching) return;
-    return () => session.preview(null);
-  }, [searching, session]);
+    return () => editor.audition.preview(null);
+  }, [searching, editor]);
 
   const end = () => {
     setFrequency(null);
-    session.preview(null);
+    editor.audition.preview(null);
   };
   return {
     armed: armed && possible,
     frequencyHz,
     possible,
-    arm: (on) => session.armSweep(on),
+    arm: (on) => editor.armSweep(on),
     search(at) {
-      if (frequencyHz === null && !session.store.getState().playing) session.listening.togglePlay();
+      if (frequencyHz === null && !editor.transport.store.getState().playing) editor.transport.togglePlay();
       setFrequency(at);
       const boost = sweptBoost(at, useSweepSettings.getState());
-      session.preview((stages) =>
+      editor.audition.preview((stages) =>
         stages.map((each) =>
           each.id === stage.id && each.kind === 'equalizer'
             ? // Minimum phase, so that the ear follows the hand.
@@ -66,14 +66,14 @@ export function useSweep(stage: Extract<Stage, { kind: 'equalizer' }>): Sweep {
       if (frequencyHz === null) return;
       const cut = equalizerBand.parse(sweptCut(frequencyHz, useSweepSettings.getState()));
       setFrequency(null);
-      session.setStage(stage, `Sweep at ${figure(frequencyHz, 0)} Hz`, { bands: [...bands, cut] });
-      session.openBand(bands.length);
-      session.armSweep(false);
-      void session.flush();
+      editor.lane.setStage(stage, `Sweep at ${figure(frequencyHz, 0)} Hz`, { bands: [...bands, cut] });
+      editor.selection.openBand(bands.length);
+      editor.armSweep(false);
+      void editor.lane.flush();
     },
     cancel() {
       end();
-      session.armSweep(false);
+      editor.armSweep(false);
     },
   };
 }

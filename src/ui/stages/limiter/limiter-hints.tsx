@@ -4,7 +4,7 @@ import { RATTLE_DB } from '../../../core/measure/distortion';
 import { traceWithin } from '../../../engine/measure/measurement';
 import { Reading } from '../../kit/reading';
 import { change, figure } from '../../kit/format';
-import { useWorkspace } from '../../track/context';
+import { useMeasurements, useTrack } from '../../track/context';
 
 /** A block counts as limited from this reduction on, in dB. */
 const WORKING_DB = 0.1;
@@ -13,20 +13,20 @@ const NONE_DB = -100;
 
 /** How often the limiter works, and what it does to low frequencies, with a hint when they rattle. */
 export function LimiterHints({ index }: { index: number }) {
-  const pass = useWorkspace((state) => state.pass);
-  const loudest = useWorkspace((state) => state.workspace.mix?.report?.loudest);
+  const pass = useMeasurements((state) => state.measurement);
+  const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   if (!pass) return null;
   const trace = pass.gainReduction[index] ?? new Float32Array(0);
   const share = (part: Float32Array) =>
     part.length > 0 ? (100 * part.filter((db) => db >= WORKING_DB).length) / part.length : 0;
   const passage = traceWithin(trace, loudest);
-  const low = pass.distortions[index]?.distortion?.lowDb ?? -Infinity;
+  const low = pass.distortions[index]?.added?.lowDb ?? -Infinity;
   const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="How often it limits">
       <Reading
-        name="Works, track / loudest"
+        name="Works, track / loudest passage"
         value={`${figure(share(trace), 0)} / ${figure(share(passage), 0)}`}
         unit="% of time"
       />
@@ -38,8 +38,8 @@ export function LimiterHints({ index }: { index: number }) {
       />
       {rattles && (
         <div style={{ opacity: 0.8 }}>
-          ▲ The gain follows the waves of the bass: above {figure(RATTLE_DB, 0)} dB it rattles. A slower recovery, or
-          less input gain, calms it.
+          ▲ The gain follows the bass: above {figure(RATTLE_DB, 0)} dB it rattles. Try a slower recovery, or less input
+          gain.
         </div>
       )}
     </dl>

@@ -13,9 +13,9 @@ import { useState } from 'react';
 import type { ImpulseSummary } from '../../../contracts/impulse';
 import { api } from '../../api';
 import { figure } from '../../kit/format';
-import { useSession } from '../../track/context';
+import { useEditor } from '../../track/context';
 
-/** The impulse impulses of the account, which may be taken away again where no room uses them. */
+/** Your impulse responses; those that no room uses can be removed. */
 export function ImpulsesDialog({
   files,
   onRemoved,
@@ -25,13 +25,13 @@ export function ImpulsesDialog({
   onRemoved: (id: string) => void;
   onClose: () => void;
 }) {
-  const session = useSession();
+  const editor = useEditor();
   const [problem, setProblem] = useState<string | null>(null);
   const remove = async (id: string) => {
     setProblem(null);
     try {
-      // A room that was just changed must not count as using it.
-      await session.flush();
+      // A room that was changed a moment ago must not count as using it.
+      await editor.lane.flush();
       await api<void>(`/api/impulses/${id}`, { method: 'DELETE' });
       onRemoved(id);
     } catch (error) {
@@ -40,10 +40,10 @@ export function ImpulsesDialog({
   };
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <DialogTitle>Impulse impulses</DialogTitle>
+      <DialogTitle>Impulse responses</DialogTitle>
       <DialogContent>
-        {files.length === 0 && 'There are none besides the two that are always there.'}
-        <List dense aria-label="Impulse impulses">
+        {files.length === 0 && 'You have not uploaded any yet.'}
+        <List dense aria-label="Impulse responses">
           {files.map(({ id, name, seconds }) => (
             <ListItem
               key={id}

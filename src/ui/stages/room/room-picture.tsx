@@ -1,6 +1,7 @@
 'use client';
 
 import { useMemo } from 'react';
+import { decibels } from '../../../core/signal/decibels';
 import type { Stage } from '../../../core/lane/schema';
 import type { ImpulseResponse } from '../../../core/stages/definition';
 import { WET_OFF_DB } from '../../../core/stages/room/settings';
@@ -9,7 +10,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useTrack } from '../../track/context';
 
 const FLOOR_DB = -96;
 const LINES = [0, -24, -48, -72];
@@ -22,23 +23,23 @@ function envelope({ left, right }: ImpulseResponse): number[] {
     let most = 1e-9;
     for (let i = Math.floor(column * per); i < Math.min(left.length, (column + 1) * per); i++)
       most = Math.max(most, Math.abs(left[i]), Math.abs(right[i]));
-    return 20 * Math.log10(most);
+    return decibels(most);
   });
 }
 
-/** The untouched sound as a line, and behind its pre-delay the answer of the room as it dies away. */
+/** The dry sound as a line, and after the pre-delay the room as it decays. */
 export function RoomPicture({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) {
-  const session = useSession();
+  const editor = useEditor();
   const palette = usePalette();
-  const sampleRate = useWorkspace((state) => state.workspace.mix?.source.sampleRate ?? 44100);
-  const { response, file, wetDb, preDelayMs } = stage.settings;
-  const here = useWorkspace((state) => file !== null && state.impulses.includes(file));
+  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
+  const { impulse, file, wetDb, preDelayMs } = stage.settings;
+  const here = useTrack((state) => file !== null && state.impulses.includes(file));
   const shown = useMemo(() => {
-    const found = response === 'file' ? session.impulseNamed(file ?? '') : synthesisedImpulse(response, sampleRate);
+    const found = impulse === 'file' ? editor.impulseNamed(file ?? '') : synthesisedImpulse(impulse, sampleRate);
     return found && { levels: envelope(found), seconds: found.left.length / sampleRate };
     // What a name stands for changes once, when it arrives.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [session, response, file, sampleRate, here]);
+  }, [editor, impulse, file, sampleRate, here]);
   const canvas = useCanvas(({ context, width, height }) => {
     const right = width - 44;
     const bottom = height - 22;

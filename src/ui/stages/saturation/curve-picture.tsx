@@ -5,7 +5,7 @@ import { wetSample } from '../../../core/stages/saturation/design';
 import { useCanvas } from '../../kit/use-canvas';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useMeasurements, useTransport } from '../../track/context';
 import { liveWindow } from '../distortion/live-window';
 
 const LIVE_FRAMES = 1024;
@@ -13,10 +13,10 @@ const STEPS = 120;
 
 /** What comes out for what goes in, dry/wet included, with the samples of the music on it. */
 export function CurvePicture({ settings, index }: { settings: SaturationSettings; index: number }) {
-  const { taps } = useSession();
+  const { taps } = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
-  const excerpt = useWorkspace((state) => state.pass?.distortions[index]?.excerpt);
+  const playing = useTransport((state) => state.playing);
+  const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const wet = settings.mixPercent / 100;
   const curve = (x: number) => x + wet * (wetSample(settings, x) - x);
   const canvas = useCanvas(({ context, width, height }) => {

@@ -6,7 +6,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { change, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useLiveReadings, useWorkspace } from '../../track/context';
+import { useLane, useLiveReadings, useMeasurements, useTransport } from '../../track/context';
 
 /** Lower is heard as a hole in mono (common practice, no source). */
 const LOW_CORRELATION = 0;
@@ -25,9 +25,9 @@ function mean(values: Float32Array | undefined): number {
 /** Correlation of everything and of each band as bars from −1 to +1: now while playing, else the mean of the full pass. */
 export function CorrelationBars({ index }: { index: number }) {
   const readings = useLiveReadings();
-  const playing = useWorkspace((state) => state.playing);
-  const image = useWorkspace((state) => state.pass?.images[index]?.after);
-  const crossovers = useWorkspace((state) => state.version.lane.crossovers);
+  const playing = useTransport((state) => state.playing);
+  const image = useMeasurements((state) => state.measurement?.images[index]?.after);
+  const crossovers = useLane((state) => state.version.lane.crossovers);
   const count = crossovers.frequenciesHz.length + 1;
   const values = playing
     ? (readings?.correlations ?? [])
@@ -98,7 +98,7 @@ export function CorrelationBars({ index }: { index: number }) {
 /** Correlation over the whole track, before the stage and behind it: of everything, and dotted of one band. */
 export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
   const palette = usePalette();
-  const images = useWorkspace((state) => state.pass?.images[index]);
+  const images = useMeasurements((state) => state.measurement?.images[index]);
   const canvas = useCanvas(({ context, width, height }) => {
     const right = width - 30;
     const y = (value: number) => 18 + ((1 - value) / 2) * (height - 28);

@@ -4,16 +4,16 @@ import { TAP_FRAMES } from '../../../engine/live/protocol';
 import { useCanvas } from '../../kit/use-canvas';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useTransport } from '../../track/context';
 
 /** Frames that are drawn at a time. */
 const FRAMES = 2048;
 
 /** What comes out of the open stage, mid upwards and side across: a line that stands up is mono, one that lies is inverted. */
 export function Vectorscope() {
-  const { taps } = useSession();
+  const { taps } = useEditor();
   const palette = usePalette();
-  const playing = useWorkspace((state) => state.playing);
+  const playing = useTransport((state) => state.playing);
   const canvas = useCanvas(({ context, width, height }) => {
     const half = Math.min(width, height - 12) / 2 - 8;
     const [x, y] = [width / 2, height / 2 + 4];

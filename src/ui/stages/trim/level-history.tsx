@@ -4,7 +4,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useSession } from '../../track/context';
+import { useEditor } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 
 const TOP_DB = 3;
@@ -14,7 +14,7 @@ const RIGHT = 44;
 
 /** Loudness and true peak into and out of a stage over the last seconds, on one scale. */
 export function LevelHistory({ index }: { index: number }) {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
   const canvas = useCanvas(({ context, width, height }) => {
     const y = (db: number) =>
@@ -36,7 +36,7 @@ export function LevelHistory({ index }: { index: number }) {
       context.globalAlpha = 0.45;
       context.lineWidth = 1;
       context.beginPath();
-      values.forEach(({ truePeak }, i) => context.lineTo(x(i), y(20 * Math.log10(Math.max(1e-6, truePeak)))));
+      values.forEach(({ truePeakDbtp }, i) => context.lineTo(x(i), y(truePeakDbtp)));
       context.stroke();
       context.globalAlpha = 1;
       context.lineWidth = 2;

@@ -12,16 +12,16 @@ import { MAX_STAGES } from '../../../core/lane/schema';
 import { STAGE_KINDS, STAGES } from '../../../core/stages/registry';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useLiveReadings, useSession, useWorkspace } from '../context';
+import { useEditor, useLane, useLiveReadings, useMeasurements, useTransport } from '../context';
 
 /** Loudness and true peak between two stages, live while playing. */
 export function JointFigures({ index }: { index: number }) {
   const readings = useLiveReadings();
-  const playing = useWorkspace((state) => state.playing);
-  const reading = useWorkspace((state) => state.pass?.joints[index]);
+  const playing = useTransport((state) => state.playing);
+  const reading = useMeasurements((state) => state.measurement?.joints[index]);
   const live = playing ? readings?.joints[index] : undefined;
   const lufs = live ? live.momentaryLufs : reading?.integratedLufs;
-  const peak = live ? 20 * Math.log10(Math.max(1e-6, live.truePeak)) : reading?.truePeakDbtp;
+  const peak = live ? live.truePeakDbtp : reading?.truePeakDbtp;
   return (
     <Box sx={{ fontFamily: FIGURE_FACE, textAlign: 'center', lineHeight: 1.25, whiteSpace: 'nowrap' }}>
       <Box sx={{ fontSize: 13, fontWeight: 600 }}>{lufs === undefined ? '–' : figure(lufs)}</Box>
@@ -30,17 +30,17 @@ export function JointFigures({ index }: { index: number }) {
   );
 }
 
-/** Puts a new stage in at a joint. */
+/** Adds a stage at a joint. */
 export function AddStage({ at }: { at: number }) {
-  const session = useSession();
-  const room = useWorkspace((state) => MAX_STAGES - state.version.lane.stages.length);
+  const editor = useEditor();
+  const room = useLane((state) => MAX_STAGES - state.version.lane.stages.length);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   if (room === 0) return null;
   return (
     <>
       <Tooltip title="Add a stage here">
         <IconButton
-          aria-label={`Add a stage at place ${at + 1}`}
+          aria-label={`Add a stage at position ${at + 1}`}
           onClick={(event) => setAnchor(event.currentTarget)}
           sx={{
             width: 20,
@@ -60,7 +60,7 @@ export function AddStage({ at }: { at: number }) {
             key={kind}
             onClick={() => {
               setAnchor(null);
-              session.addStage(kind, at);
+              editor.addStage(kind, at);
             }}
           >
             <ListItemText primary={STAGES[kind].title} secondary={STAGES[kind].summary} />
@@ -70,7 +70,7 @@ export function AddStage({ at }: { at: number }) {
           <MenuItem
             onClick={() => {
               setAnchor(null);
-              session.addLimiterPair(at);
+              editor.addLimiterPair(at);
             }}
           >
             <ListItemText primary="Two limiters" secondary="One for character, then a safety that hardly moves" />

@@ -8,7 +8,7 @@ import TableIcon from '@mui/icons-material/TableRowsOutlined';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
-import { useSession, useWorkspace } from '../context';
+import { useEditor, useLane } from '../context';
 import { AddStage, JointFigures } from './joint';
 import { Ribbon } from './ribbon';
 import { Stop } from './stop';
@@ -19,13 +19,13 @@ const PADDING = 16;
 
 /** The lane: stages as stops on a ribbon that turns from copper to patina. */
 export function LaneView({ onFigures }: { onFigures: () => void }) {
-  const session = useSession();
-  const stages = useWorkspace((state) => state.version.lane.stages);
+  const editor = useEditor();
+  const stages = useLane((state) => state.version.lane.stages);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
   const ids = stages.map(({ id }) => id);
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
-    if (over && active.id !== over.id) session.moveStage(String(active.id), ids.indexOf(String(over.id)));
+    if (over && active.id !== over.id) editor.lane.move(String(active.id), ids.indexOf(String(over.id)));
   };
   const place = (joint: number) =>
     joint === 0
@@ -71,7 +71,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
             alignItems: 'flex-start',
           }}
         >
-          <Button variant="contained" onClick={() => session.addStage('trim', 0)}>
+          <Button variant="contained" onClick={() => editor.addStage('trim', 0)}>
             Begin with a trim
           </Button>
         </Box>

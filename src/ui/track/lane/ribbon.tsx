@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import type { JointReading } from '../../../engine/measure/measurement';
 import { useCanvas } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../context';
+import { useEditor, useMeasurements, useTransport } from '../context';
 
 /** Share of a new reading that the drawn ribbon takes in a frame: quick enough to follow, slow enough to read. */
 const FOLLOW = 0.18;
@@ -19,16 +19,16 @@ function outer(db: number): number {
 
 /** The signal through the lane: thickness is loudness, the outer edge the peak; live while playing, else from the full pass. */
 export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
-  const { board } = useSession();
+  const { board } = useEditor();
   const palette = usePalette();
-  const pass = useWorkspace((state) => state.pass);
-  const playing = useWorkspace((state) => state.playing);
+  const pass = useMeasurements((state) => state.measurement);
+  const playing = useTransport((state) => state.playing);
   const shown = useRef<{ body: number; edge: number }[]>([]);
 
   const target = (joint: number): { body: number; edge: number } => {
     const live = playing && board.latest?.joints.length === joints ? board.latest.joints[joint] : null;
     if (live)
-      return { body: thickness(live.momentaryLufs), edge: outer(20 * Math.log10(Math.max(1e-5, live.truePeak))) };
+      return { body: thickness(live.momentaryLufs), edge: outer(live.truePeakDbtp) };
     const reading: JointReading | undefined = pass?.joints[joint];
     return reading
       ? { body: thickness(reading.integratedLufs), edge: outer(reading.truePeakDbtp) }

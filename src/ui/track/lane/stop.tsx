@@ -6,64 +6,38 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import type { KeyboardEvent } from 'react';
 import { stageTitle, type Stage } from '../../../core/lane/schema';
-import { STAGES } from '../../../core/stages/registry';
-import { WET_OFF_DB } from '../../../core/stages/room/settings';
-import { change, count, figure } from '../../kit/format';
+import { definitionOf, STAGES } from '../../../core/stages/registry';
+import { change } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useLiveReadings, useSession, useWorkspace } from '../context';
+import { useEditor, useLane, useLiveReadings, useMeasurements, useSelection, useTransport } from '../context';
 
 /** The one figure that says what a stage does now. */
 function useFigure(stage: Stage, index: number): string {
-  const { board } = useSession();
+  const { board } = useEditor();
   useLiveReadings();
-  const trace = useWorkspace((state) => state.pass?.gainReduction[index]);
-  const playing = useWorkspace((state) => state.playing);
-  const bands = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
+  const trace = useMeasurements((state) => state.measurement?.gainReduction[index]);
+  const playing = useTransport((state) => state.playing);
+  const bands = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
   if (!stage.on) return 'off';
-  switch (stage.kind) {
-    case 'trim': {
-      const { linked, gainDb, gainLeftDb, gainRightDb } = stage.settings;
-      return linked ? `${change(gainDb)} dB` : `${change(gainLeftDb)} / ${change(gainRightDb)}`;
-    }
-    case 'equalizer':
-      return count(stage.settings.bands.filter(({ on }) => on).length, 'band');
-    case 'stereo': {
-      const { widthsPercent, monoBelow, monoUpperHz } = stage.settings;
-      const used = widthsPercent.slice(0, bands);
-      const [least, most] = [Math.min(...used), Math.max(...used)];
-      if (least === most && least === 100 && monoBelow) return `mono < ${monoUpperHz} Hz`;
-      return least === most ? `${least} % wide` : `${least}–${most} %`;
-    }
-    case 'room':
-      return stage.settings.wetDb <= WET_OFF_DB ? 'silent' : `${figure(stage.settings.wetDb)} dB`;
-    case 'saturation':
-      return `${change(stage.settings.driveDb)} dB drive`;
-    case 'clipper':
-    case 'deEsser':
-    case 'compressor':
-    case 'bandDynamics':
-    case 'limiter': {
-      const reduction = playing
-        ? (board.reductions[index]?.value ?? 0)
-        : (trace?.reduce((a, b) => Math.max(a, b), 0) ?? 0);
-      return `${change(-reduction)} dB`;
-    }
-  }
+  const shown = definitionOf<Stage>(stage).figure(stage.settings, bands);
+  if (shown !== 'gainReduction') return shown.text;
+  const reduction = playing ? (board.reductions[index]?.value ?? 0) : (trace?.reduce((a, b) => Math.max(a, b), 0) ?? 0);
+  return `${change(-reduction)} dB`;
 }
 
 /** A stage as a stop on the ribbon: press to open, drag to move, dot to switch. */
 export function Stop({ stage, index }: { stage: Stage; index: number }) {
-  const session = useSession();
-  const open = useWorkspace((state) => state.openStage === stage.id);
+  const editor = useEditor();
+  const open = useSelection((state) => state.stage === stage.id);
   const figureText = useFigure(stage, index);
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id });
   const { summary } = STAGES[stage.kind];
   const title = stageTitle(stage);
 
   const keys = (event: KeyboardEvent) => {
-    if (event.altKey && event.key === 'ArrowLeft' && index > 0) session.moveStage(stage.id, index - 1);
-    else if (event.altKey && event.key === 'ArrowRight') session.moveStage(stage.id, index + 1);
-    else if (event.key === 'Delete') session.removeStage(stage.id);
+    if (event.altKey && event.key === 'ArrowLeft' && index > 0) editor.lane.move(stage.id, index - 1);
+    else if (event.altKey && event.key === 'ArrowRight') editor.lane.move(stage.id, index + 1);
+    else if (event.key === 'Delete') editor.removeStage(stage.id);
     else return;
     event.preventDefault();
     event.stopPropagation();
@@ -101,7 +75,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
         }}
       >
         <ButtonBase
-          onClick={() => session.openStage(stage.id)}
+          onClick={() => editor.openStage(stage.id)}
           onKeyDown={keys}
           aria-pressed={open}
           aria-label={`${title}, ${figureText}. ${summary}`}
@@ -127,7 +101,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           aria-checked={stage.on}
           aria-label={`${title} on`}
           onPointerDown={(event) => event.stopPropagation()}
-          onClick={() => session.toggleStage(stage.id)}
+          onClick={() => editor.lane.toggle(stage.id)}
           sx={{ position: 'absolute', top: 4, right: 4, width: 20, height: 20, borderRadius: '50%' }}
         >
           <Box

@@ -2,42 +2,29 @@
 
 import Box from '@mui/material/Box';
 import { z } from 'zod';
-import type { Stage } from '../../../core/lane/schema';
-import { describe } from '../../../core/stages/definition';
-import { SLOPES } from '../../../core/stages/equalizer/settings';
-import { bandWidth, MONO_SHAPE_HELP, stereoSettings, type MonoShape } from '../../../core/stages/stereo/settings';
+import { describe } from '../../../core/stages/setting';
+import { bandWidth } from '../../../core/stages/stereo/settings';
 import { Reading } from '../../kit/reading';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useLane, useMeasurements, useSelection } from '../../track/context';
 import { BandHead } from '../bands/band-head';
 import { BandSpectrum } from '../bands/band-spectrum';
 import { CrossoverPhase } from '../bands/crossover-phase';
-import { ChoiceRow } from '../../kit/choice-row';
 import { remembered } from '../../kit/remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
-import { SwitchRow } from '../../kit/switch-row';
 import { TabsRow } from '../../kit/tabs-row';
+import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
 import { CorrelationBars, CorrelationOverTime } from './correlation';
 import { Vectorscope } from './vectorscope';
 
-const SHAPE_TITLES: Record<MonoShape, string> = {
-  gentle: 'Gentle, 6 dB/octave',
-  medium: 'Medium, 12 dB/octave',
-  steep: 'Steep, 24 dB/octave',
-};
-const SLOPE_TITLES = Object.fromEntries(SLOPES.map((slope) => [slope, `${slope} dB/octave`])) as Record<
-  (typeof SLOPES)[number],
-  string
->;
+const useTab = remembered('stereo-controls', z.object({ tab: z.enum(['width', 'bass', 'channels']).default('width') }));
 
-const useTab = remembered('stereo-controls', z.object({ tab: z.enum(['width', 'bass', 'sides']).default('width') }));
-
-/** LU that a mono sum costs, before the stage and behind it. */
+/** LU lost in mono, before and after the stage. */
 function FoldDown({ index }: { index: number }) {
-  const images = useWorkspace((state) => state.pass?.images[index]);
+  const images = useMeasurements((state) => state.measurement?.images[index]);
   const words = (lu: number | undefined) =>
     lu === undefined ? '–' : lu === Infinity ? 'everything' : figure(Math.max(0, lu));
   return (
@@ -51,19 +38,19 @@ function FoldDown({ index }: { index: number }) {
   );
 }
 
-/** Width, mono bass and sides, with what they do to the image. */
-export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 'stereo' }>; index: number }) {
-  const session = useSession();
+/** Width, mono bass and channels, with what they do to the image. */
+export function StereoPanel({ stage, index }: PanelProps<'stereo'>) {
+  const editor = useEditor();
   const palette = usePalette();
-  const count = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
+  const count = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
   const open = Math.min(
-    useWorkspace((state) => state.openBand),
+    useSelection((state) => state.band),
     count - 1,
   );
   const { tab } = useTab();
   const { settings } = stage;
   const { widthsPercent } = settings;
-  const { set, quantity } = useControls(stage, stereoSettings.shape);
+  const { set, quantity, choice, toggle, optionHelp } = useControls(stage);
   const widths = widthsPercent.slice(0, count);
   return (
     <StageFrame
@@ -83,7 +70,7 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
             <BandSpectrum
               index={index}
               open={open}
-              onOpen={(next) => session.openBand(next)}
+              onOpen={(next) => editor.selection.openBand(next)}
               names={widths.map((width) => `${width} %`)}
             />
           </Box>
@@ -110,7 +97,7 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
         titles={[
           ['width', 'Width'],
           ['bass', 'Bass and side'],
-          ['sides', 'Sides'],
+          ['channels', 'Channels'],
         ]}
         onChange={(next) => useTab.setState({ tab: next })}
       />
@@ -141,64 +128,27 @@ export function StereoStage({ stage, index }: { stage: Extract<Stage, { kind: 's
       )}
       {tab === 'bass' && (
         <>
-          <SwitchRow
-            title="Mono below"
-            help="Takes the side out of the bass. Good for vinyl, clubs and phones; costs the width of low instruments."
-            on={settings.monoBelow}
-            onChange={(monoBelow) => set('Mono below', { monoBelow })}
-          />
+          {toggle('monoBelow')}
           {quantity('monoUpperHz', !settings.monoBelow)}
           {quantity('monoLowerHz', !settings.monoBelow)}
-          <ChoiceRow
-            title="Shape"
-            help={MONO_SHAPE_HELP[settings.monoShape]}
-            value={settings.monoShape}
-            titles={SHAPE_TITLES}
-            onChange={(monoShape) => set('Mono shape', { monoShape })}
-          />
-          <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{MONO_SHAPE_HELP[settings.monoShape]}</Box>
-          <SwitchRow
-            title="High-pass on the side"
-            help="Clears the low end at the edges with a slope of its own; mid and mono sum stay as they are."
-            on={settings.sideHighPass}
-            onChange={(sideHighPass) => set('Side high-pass', { sideHighPass })}
-          />
+          {choice('monoShape')}
+          <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{optionHelp('monoShape')}</Box>
+          {toggle('sideHighPass')}
           {settings.sideHighPass && (
             <>
               {quantity('sideHighPassHz')}
-              <ChoiceRow
-                title="Slope"
-                help="Steeper keeps more of the side above the corner; costs more turning of the phase there."
-                value={settings.sideSlopeDbPerOctave}
-                titles={SLOPE_TITLES}
-                onChange={(slope) => set('Side slope', { sideSlopeDbPerOctave: slope })}
-              />
+              {choice('sideSlopeDbPerOctave')}
             </>
           )}
         </>
       )}
-      {tab === 'sides' && (
+      {tab === 'channels' && (
         <>
           {quantity('leftDb')}
           {quantity('rightDb')}
-          <SwitchRow
-            title="Swap sides"
-            help="Left becomes right. For a mix that came in the wrong way round."
-            on={settings.swap}
-            onChange={(swap) => set('Swap sides', { swap })}
-          />
-          <SwitchRow
-            title="Invert left"
-            help="Turns the polarity of the left side over. For a mix with one side inverted: correlation far below 0 and no mono sum."
-            on={settings.invertLeft}
-            onChange={(invertLeft) => set('Invert left', { invertLeft })}
-          />
-          <SwitchRow
-            title="Invert right"
-            help="Turns the polarity of the right side over."
-            on={settings.invertRight}
-            onChange={(invertRight) => set('Invert right', { invertRight })}
-          />
+          {toggle('swap')}
+          {toggle('invertLeft')}
+          {toggle('invertRight')}
         </>
       )}
       <FoldDown index={index} />

@@ -8,27 +8,25 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useRef, useState } from 'react';
-import type { Stage } from '../../../core/lane/schema';
 import { LONGEST_IMPULSE_SECONDS, roomSettings, type RoomSettings } from '../../../core/stages/room/settings';
 import type { ImpulseSummary } from '../../../contracts/impulse';
 import { api } from '../../api';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
-import { useSession } from '../../track/context';
+import { useEditor } from '../../track/context';
 import { Key, StageFrame } from '../stage-frame';
-import { StageSetting } from '../stage-setting';
+import type { PanelProps } from '../stage-panel';
+import { useControls } from '../use-controls';
+import { describeChoice } from '../../../core/stages/setting';
 import { ImpulsesDialog } from './impulses-dialog';
 import { RoomPicture } from './room-picture';
 
 const CONTROLS = ['wetDb', 'preDelayMs', 'highPassHz', 'lowPassHz'] as const;
-const OWN = [
-  { key: 'studio', title: 'Studio, 0.4 s' },
-  { key: 'hall', title: 'Hall, 1.8 s' },
-] as const;
+const BUILT_IN = describeChoice(roomSettings.shape.impulse).options.filter(({ value }) => value !== 'file');
 
-/** Chooses a room, or puts an impulse response in. */
-function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) {
-  const session = useSession();
+/** Chooses a room, or uploads an impulse response. */
+function ImpulseChooser({ stage }: Pick<PanelProps<'room'>, 'stage'>) {
+  const editor = useEditor();
   const [files, setFiles] = useState<ImpulseSummary[]>([]);
   const [busy, setBusy] = useState(false);
   const [listed, setListed] = useState(false);
@@ -36,11 +34,11 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
   useEffect(() => {
     api<ImpulseSummary[]>('/api/impulses')
       .then(setFiles)
-      .catch((error: Error) => session.report(error.message));
-  }, [session]);
-  const { response, file } = stage.settings;
-  const choose = (settings: Partial<RoomSettings>) => session.setStage(stage, 'Room', settings);
-  const putIn = async (chosen: File | undefined) => {
+      .catch((error: Error) => editor.track.report(error.message));
+  }, [editor]);
+  const { impulse, file } = stage.settings;
+  const choose = (settings: Partial<RoomSettings>) => editor.lane.setStage(stage, 'Room', settings);
+  const send = async (chosen: File | undefined) => {
     if (!chosen) return;
     setBusy(true);
     try {
@@ -49,9 +47,9 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
       const body = (await answer.json()) as ImpulseSummary & { error?: string };
       if (!answer.ok) throw new Error(body.error);
       setFiles((known) => [...known, body]);
-      choose({ response: 'file', file: body.id });
+      choose({ impulse: 'file', file: body.id });
     } catch (error) {
-      session.report((error as Error).message);
+      editor.track.report((error as Error).message);
     } finally {
       setBusy(false);
     }
@@ -60,16 +58,16 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, minHeight: 34 }}>
       <Select
         size="small"
-        value={response === 'file' ? (file ?? '') : response}
+        value={impulse === 'file' ? (file ?? '') : impulse}
         inputProps={{ 'aria-label': 'Room' }}
         sx={{ height: 28, fontSize: 12.5, bgcolor: 'background.paper', flex: 1, minWidth: 0 }}
         onChange={({ target: { value } }) => {
-          const own = OWN.find(({ key }) => key === value);
-          choose(own ? { response: own.key, file: null } : { response: 'file', file: value });
+          const builtIn = BUILT_IN.find((each) => each.value === value);
+          choose(builtIn ? { impulse: builtIn.value, file: null } : { impulse: 'file', file: value });
         }}
       >
-        {OWN.map(({ key, title }) => (
-          <MenuItem key={key} value={key}>
+        {BUILT_IN.map(({ value, title }) => (
+          <MenuItem key={value} value={value}>
             {title}
           </MenuItem>
         ))}
@@ -84,13 +82,13 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
       >
         <span>
           <Button variant="outlined" disabled={busy} onClick={() => input.current?.click()}>
-            {busy ? 'Putting in…' : 'Put one in…'}
+            {busy ? 'Uploading…' : 'Upload…'}
           </Button>
         </span>
       </Tooltip>
       {files.length > 0 && (
-        <Tooltip title="All impulse impulses that were put in; take away what no room uses">
-          <IconButton size="small" aria-label="All impulse impulses" onClick={() => setListed(true)}>
+        <Tooltip title="All impulse responses that were put in; take away what no room uses">
+          <IconButton size="small" aria-label="All impulse responses" onClick={() => setListed(true)}>
             <ListIcon fontSize="small" />
           </IconButton>
         </Tooltip>
@@ -106,10 +104,10 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
         ref={input}
         type="file"
         accept="audio/*,.wav"
-        aria-label="Impulse response to put in"
+        aria-label="Impulse response to upload"
         hidden
         onChange={({ target }) => {
-          void putIn(target.files?.[0]);
+          void send(target.files?.[0]);
           target.value = '';
         }}
       />
@@ -117,28 +115,27 @@ function ImpulseChooser({ stage }: { stage: Extract<Stage, { kind: 'room' }> }) 
   );
 }
 
-/** A touch of a room, and when not to use it. */
-export function RoomStage({ stage, index }: { stage: Extract<Stage, { kind: 'room' }>; index: number }) {
+/** A touch of room, and when to leave it out. */
+export function RoomPanel({ stage, index }: PanelProps<'room'>) {
   const palette = usePalette();
+  const { quantity } = useControls(stage);
   return (
     <StageFrame
       stage={stage}
       index={index}
       legend={
         <>
-          <Key color={palette.copper}>untouched sound</Key>
-          <Key color={palette.patina}>the room’s answer</Key>
+          <Key color={palette.copper}>dry sound</Key>
+          <Key color={palette.patina}>room</Key>
         </>
       }
       picture={<RoomPicture stage={stage} />}
     >
       <ImpulseChooser stage={stage} />
-      {CONTROLS.map((name) => (
-        <StageSetting key={name} stage={stage} shape={roomSettings.shape} name={name} />
-      ))}
+      {CONTROLS.map((name) => quantity(name))}
       <Box sx={{ fontSize: 12.5, color: 'text.secondary', pt: 0.5 }}>
-        Leave it out when the mix has rooms of its own, when it is dense or loud, or when something in it wants mending:
-        a room blurs what is sharp, and costs punch and level.
+        Leave it out when the mix has its own reverb, when it is dense or loud, or when something in it wants fixing: a
+        room blurs what is sharp, and costs punch and level.
       </Box>
     </StageFrame>
   );

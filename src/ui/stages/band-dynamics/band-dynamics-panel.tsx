@@ -3,7 +3,6 @@
 import Box from '@mui/material/Box';
 import type { z } from 'zod';
 import { z as schema } from 'zod';
-import type { Stage } from '../../../core/lane/schema';
 import { works } from '../../../core/stages/band-dynamics/design';
 import {
   bandCompression,
@@ -13,9 +12,9 @@ import {
   dynamicsBand,
   type DynamicsBand,
 } from '../../../core/stages/band-dynamics/settings';
-import { describe } from '../../../core/stages/definition';
+import { describe } from '../../../core/stages/setting';
 import { usePalette } from '../../theme/use-palette';
-import { useSession, useWorkspace } from '../../track/context';
+import { useEditor, useLane, useSelection } from '../../track/context';
 import { BandHead } from '../bands/band-head';
 import { BandSpectrum } from '../bands/band-spectrum';
 import { CrossoverPhase } from '../bands/crossover-phase';
@@ -24,6 +23,7 @@ import { remembered } from '../../kit/remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
 import { TabsRow } from '../../kit/tabs-row';
+import type { PanelProps } from '../stage-panel';
 import { BandHistories } from './band-histories';
 
 const PARTS = ['expansion', 'compression', 'limiting'] as const;
@@ -46,26 +46,20 @@ function isActive(band: DynamicsBand, part: Part): boolean {
   return part === 'limiting' ? band.limiting.thresholdDbfs < 0 : band[part].ratio > 1;
 }
 
-/** Expansion, compression and limiting of each band, with what they do side by side. */
-export function BandDynamicsStage({
-  stage,
-  index,
-}: {
-  stage: Extract<Stage, { kind: 'bandDynamics' }>;
-  index: number;
-}) {
-  const session = useSession();
+/** Expansion, compression and limiting of each band, and what they do. */
+export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) {
+  const editor = useEditor();
   const palette = usePalette();
-  const count = useWorkspace((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
+  const count = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
   const open = Math.min(
-    useWorkspace((state) => state.openBand),
+    useSelection((state) => state.band),
     count - 1,
   );
   const { tab } = useTab();
   const { bands, linkPercent } = stage.settings;
   const band = bands[open];
   const change = (label: string, part: Partial<DynamicsBand>) =>
-    session.setStage(stage, `Band ${open + 1} ${label}`, {
+    editor.lane.setStage(stage, `Band ${open + 1} ${label}`, {
       bands: bands.map((other, i) => (i === open ? { ...other, ...part } : other)),
     });
   return (
@@ -81,8 +75,8 @@ export function BandDynamicsStage({
             <BandSpectrum
               index={index}
               open={open}
-              onOpen={(next) => session.openBand(next)}
-              names={bands.slice(0, count).map((each, i) => `${i + 1}${works(each) ? '' : ' rests'}`)}
+              onOpen={(next) => editor.selection.openBand(next)}
+              names={bands.slice(0, count).map((each, i) => `${i + 1}${works(each) ? '' : ' idle'}`)}
             />
           </Box>
           <Box sx={{ position: 'relative', borderTop: 1, borderColor: 'divider' }}>
@@ -108,7 +102,7 @@ export function BandDynamicsStage({
             control="linkPercent"
             quantity={describe(bandDynamicsSettings.shape.linkPercent)}
             value={linkPercent}
-            onChange={(value) => session.setStage(stage, 'Stereo link', { linkPercent: value })}
+            onChange={(value) => editor.lane.setStage(stage, 'Stereo link', { linkPercent: value })}
           />
           <CrossoverPhase />
         </>

@@ -1,0 +1,11 @@
+// One line for each kind of stage.
+export { BandDynamicsPanel as bandDynamics } from './band-dynamics/band-dynamics-panel';
+export { ClipperPanel as clipper } from './clipper/clipper-panel';
+export { CompressorPanel as compressor } from './compressor/compressor-panel';
+export { DeEsserPanel as deEsser } from './de-esser/de-esser-panel';
+export { EqualizerPanel as equalizer } from './equalizer/equalizer-panel';
+export { LimiterPanel as limiter } from './limiter/limiter-panel';
+export { RoomPanel as room } from './room/room-panel';
+export { SaturationPanel as saturation } from './saturation/saturation-panel';
+export { StereoPanel as stereo } from './stereo/stereo-panel';
+export { TrimPanel as trim } from './trim/trim-panel';

@@ -1,0 +1,223 @@
+import { createStore } from 'zustand/vanilla';
+import type { Pin, VersionState } from '../../contracts/version';
+import { withAutoMakeup } from '../../core/lane/auto-makeup';
+import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
+import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
+import { placeFor, withSetting, withStageChanged, withStageMoved, withStagesAt } from '../../core/lane/stage-edits';
+import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
+import { STAGES, traitsOf } from '../../core/stages/registry';
+import type { JointReading } from '../../engine/measure/measurement';
+import { api } from '../api';
+import { LaneSaver } from './lane-saver';
+import { withCopiedPins, withoutBandPins } from './pins';
+
+export interface LaneState {
+  version: VersionState;
+  saving: 'saved' | 'saving' | 'failed';
+}
+
+/** The lane of the open version: edits, history, saving and pins. Whoever plays or measures it watches its store. */
+export class LaneEditor {
+  readonly store;
+  private readonly saver: LaneSaver;
+  private pinsSaved: Promise<void> = Promise.resolve();
+
+  /** `report` shows a problem in words, or takes it away. */
+  constructor(
+    version: VersionState,
+    private readonly report: (problem: string | null) => void,
+  ) {
+    this.store = createStore<LaneState>(() => ({ version, saving: 'saved' }));
+    this.saver = new LaneSaver(this.store, report);
+  }
+
+  get version(): VersionState {
+    return this.store.getState().version;
+  }
+
+  get lane(): Lane {
+    return this.version.lane;
+  }
+
+  stage(id: string | null): Stage | undefined {
+    return this.lane.stages.find((stage) => stage.id === id);
+  }
+
+  // Edits
+
+  /** Changes the stages. */
+  edit(label: string, change: (stages: Stage[]) => Stage[]): void {
+    this.editLane(label, (lane) => ({ ...lane, stages: change(lane.stages) }));
+  }
+
+  /** Changes the lane as a whole, crossovers included. */
+  editLane(label: string, change: (lane: Lane) => Lane): void {
+    const lane = change(this.lane);
+    if (lane === this.lane) return;
+    this.applyLane(lane);
+    this.saver.step(label);
+  }
+
+  /** Inserts stages where there is room for them. */
+  insert(label: string, at: number, ...added: Stage[]): boolean {
+    const stages = withStagesAt(this.lane.stages, at, ...added);
+    if (!stages) return false;
+    this.edit(label, () => stages);
+    return true;
+  }
+
+  /** Inserts a copy of a stage right after it, pins included; gives the id of the copy, or null where there is no room. */
+  duplicate(id: string): string | null {
+    const index = this.lane.stages.findIndex((stage) => stage.id === id);
+    if (index < 0) return null;
+    const original = this.lane.stages[index];
+    const copy = { ...structuredClone(original), id: crypto.randomUUID() };
+    if (!this.insert(`Duplicate ${stageTitle(original)}`, index + 1, copy)) return null;
+    this.setPins(withCopiedPins(this.pins, id, copy.id));
+    return copy.id;
+  }
+
+  remove(id: string): void {
+    const stage = this.stage(id);
+    if (stage) this.edit(`Remove ${stageTitle(stage)}`, (stages) => stages.filter((each) => each !== stage));
+  }
+
+  move(id: string, to: number): void {
+    this.edit('Move stage', (stages) => withStageMoved(stages, id, to));
+  }
+
+  toggle(id: string): void {
+    const stage = this.stage(id);
+    if (!stage) return;
+    this.edit(`${stageTitle(stage)} ${stage.on ? 'off' : 'on'}`, (stages) =>
+      withStageChanged(stages, id, ({ on, ...each }) => ({ ...each, on: !on }) as Stage),
+    );
+  }
+
+  /** Gives a stage its own name, or that of its kind again when it is empty. */
+  nameStage(id: string, name: string): void {
+    this.edit('Name stage', (stages) =>
+      withStageChanged(stages, id, ({ name: _, ...stage }) => (name ? { ...stage, name } : stage) as Stage),
+    );
+  }
+
+  /** New settings for one stage. */
+  setStage<Kept extends Stage>({ id }: Kept, label: string, settings: Partial<Kept['settings']>): void {
+    this.edit(label, (stages) =>
+      withStageChanged(stages, id, (stage) => ({ ...stage, settings: { ...stage.settings, ...settings } }) as Stage),
+    );
+  }
+
+  /** A new value for one setting of a stage. */
+  setSetting(id: string, label: string, setting: string, value: unknown): void {
+    this.edit(label, (stages) => withStageChanged(stages, id, (stage) => withSetting(stage, setting, value)));
+  }
+
+  /** Changes the crossovers of the lane. */
+  setCrossovers(label: string, change: (crossovers: Crossovers) => Crossovers): void {
+    this.editLane(label, (lane) => ({ ...lane, crossovers: change(lane.crossovers) }));
+  }
+
+  moveCrossover(index: number, frequencyHz: number): void {
+    this.setCrossovers(`Move crossover ${index + 1}`, (crossovers) => withCrossoverAt(crossovers, index, frequencyHz));
+  }
+
+  splitBand(band: number): void {
+    this.editLane(`Split band ${band + 1}`, (lane) => withBandSplit(lane, band));
+  }
+
+  removeCrossover(index: number): void {
+    this.editLane(`Remove crossover ${index + 1}`, (lane) => withCrossoverRemoved(lane, index));
+  }
+
+  /** Sets auto makeup from what was measured of the lane as it is; part of the step that was measured. */
+  applyAutoMakeup(joints: readonly JointReading[]): void {
+    const matched = withAutoMakeup(this.lane, joints);
+    if (!matched) return;
+    this.applyLane(matched);
+    this.saver.amend();
+  }
+
+  /** Gives stages whose uploaded impulse response can't be had one that is always there. */
+  replaceImpulses(missing: (name: string) => boolean): void {
+    this.edit('Replace a room', (stages) =>
+      stages.map((stage) => {
+        const { impulse, withoutImpulse } = traitsOf<Stage>(stage);
+        const name = impulse?.(stage.settings);
+        return name && withoutImpulse && missing(name)
+          ? ({ ...stage, settings: withoutImpulse(stage.settings) } as Stage)
+          : stage;
+      }),
+    );
+  }
+
+  // Pins
+
+  get pins(): Pin[] {
+    return this.version.pins;
+  }
+
+  /** Keeps the remembered positions of controls; they are not part of the history. */
+  setPins(pins: Pin[]): void {
+    const { version } = this;
+    this.store.setState({ version: { ...version, pins } });
+    this.pinsSaved = this.pinsSaved
+      .then(() => api<void>(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
+      .catch((error: Error) => this.report(error.message));
+  }
+
+  /** Removes a band's pins with it. */
+  dropBandPins(stage: string, band: number): void {
+    const moved = withoutBandPins(this.pins, stage, band);
+    if (moved.length !== this.pins.length || moved.some((pin, i) => pin !== this.pins[i])) this.setPins(moved);
+  }
+
+  // History and versions
+
+  /** Saves what is not saved yet. */
+  flush(): Promise<void> {
+    return this.saver.flush();
+  }
+
+  async step(direction: 'undo' | 'redo'): Promise<void> {
+    await this.flush();
+    await this.pinsSaved;
+    if (this.store.getState().saving === 'failed') return;
+    try {
+      this.applyVersion(await api<VersionState>(`/api/versions/${this.version.id}/${direction}`, { method: 'POST' }));
+    } catch (error) {
+      this.report((error as Error).message);
+    }
+  }
+
+  /** Opens another version. */
+  applyVersion(version: VersionState): void {
+    this.store.setState({ version });
+  }
+
+  /** Keeps the lane as a new version and gives that; it is not open yet. */
+  async copyVersion(name: string): Promise<VersionState> {
+    await this.flush();
+    return api<VersionState>(`/api/versions/${this.version.id}/copies`, { method: 'POST', body: { name } });
+  }
+
+  /** Copies a stage into another version's lane, before a stage that ends it. Throws with a sentence. */
+  async copyStageTo(version: VersionState, stage: Stage, from: string): Promise<void> {
+    const { lane } = version;
+    const copy = { ...stage, id: crypto.randomUUID() };
+    const stages = withStagesAt(lane.stages, placeFor(lane.stages, stage), copy);
+    if (!stages) throw new Error(`The lane of that track already has ${MAX_STAGES} stages.`);
+    await api<VersionState>(`/api/versions/${version.id}/lane`, {
+      method: 'PUT',
+      body: {
+        lane: { ...lane, stages },
+        label: `Copy of ${STAGES[stage.kind].title.toLowerCase()} from “${from}”`.slice(0, 80),
+        after: version.step,
+      },
+    });
+  }
+
+  private applyLane(lane: Lane): void {
+    this.store.setState({ version: { ...this.version, lane } });
+  }
+}

@@ -1,0 +1,106 @@
+import { createStore } from 'zustand/vanilla';
+import type { Lane } from '../../core/lane/schema';
+import { atLoudness, type LoudVersion } from '../../engine/measure/loudness-matching';
+import type { Measurement } from '../../engine/measure/measurement';
+import { Cancelled, laneKey, Overtaken, type MeasuringQueue, type MeasuringTicket } from '../../engine/measure/queue';
+
+export interface MeasurementsState {
+  /** The newest measurement of the lane; null before the first. */
+  measurement: Measurement | null;
+  /** Share of the measurement under way that is done; null when the newest is up to date. */
+  share: number | null;
+  problem: string | null;
+}
+
+/** Quick changes are measured together. */
+const DELAY_MS = 60;
+
+/** Whether a request ended because nobody wants its result. */
+export function isUnwanted(error: unknown): boolean {
+  return error instanceof Overtaken || error instanceof Cancelled;
+}
+
+/** Drives lanes to one loudness, one after another. */
+export interface LoudnessRun {
+  measure(lane: Lane): Promise<LoudVersion>;
+  /** Ends what is under way. */
+  close(): void;
+}
+
+/** What is measured of the lane over the whole track, again after each change. */
+export class Measurements {
+  readonly store = createStore<MeasurementsState>(() => ({ measurement: null, share: null, problem: null }));
+  private queue: MeasuringQueue | null = null;
+  private ticket: MeasuringTicket | null = null;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private waiting: Lane | null = null;
+  private asked = '';
+
+  /** Begins to measure. */
+  open(queue: MeasuringQueue): void {
+    this.queue = queue;
+  }
+
+  /** Has the lane measured in a moment, unless nothing that sounds has changed. */
+  follow(lane: Lane): void {
+    if (!this.queue || laneKey(lane) === this.asked) return;
+    this.asked = laneKey(lane);
+    this.waiting = lane;
+    this.store.setState({ share: 0 });
+    clearTimeout(this.timer);
+    this.timer = setTimeout(() => this.measure(lane), DELAY_MS);
+  }
+
+  /** Drives lanes to a loudness in LUFS. Throws with a sentence while the mix is not there. */
+  matchLoudness(targetLufs: number): LoudnessRun {
+    const { queue } = this;
+    if (!queue) throw new Error('The mix is still loading. Try again in a moment.');
+    let current: MeasuringTicket | null = null;
+    let closed = false;
+    const run = async (lane: Lane) => {
+      if (closed) throw new Cancelled();
+      current = queue.request({ subject: 'loudness', lane, priority: 'visible' });
+      try {
+        return await current.result;
+      } finally {
+        current.release();
+      }
+    };
+    return {
+      measure: (lane) => atLoudness(lane, targetLufs, run),
+      close: () => {
+        closed = true;
+        current?.release();
+      },
+    };
+  }
+
+  close(): void {
+    clearTimeout(this.timer);
+    this.queue?.close();
+  }
+
+  private measure(lane: Lane): void {
+    this.waiting = null;
+    const before = this.ticket;
+    const ticket = this.queue!.request({
+      subject: 'lane',
+      lane,
+      priority: 'edited',
+      onProgress: (share) => this.ticket === ticket && this.waiting === null && this.store.setState({ share }),
+    });
+    this.ticket = ticket;
+    ticket.result.then(
+      (measurement) => {
+        if (this.ticket !== ticket) return;
+        // When a newer change is about to be measured, this is not up to date.
+        this.store.setState({ measurement, share: this.waiting ? 0 : null, problem: null });
+        before?.release();
+      },
+      (error: Error) => {
+        before?.release();
+        if (!isUnwanted(error)) this.store.setState({ problem: error.message, share: null });
+      },
+    );
+  }
+}

@@ -1,0 +1,77 @@
+import { createStore } from 'zustand/vanilla';
+import type { TrackDetails } from '../../contracts/track';
+import type { Audio } from '../../engine/measure/measurement';
+import { decodeMix } from '../../engine/sources/decode-mix';
+import { api } from '../api';
+import { downloadMix } from './mix-download';
+
+export interface OpenTrackState {
+  /** What the server knows of the track. */
+  details: TrackDetails;
+  /** Share of the mix that has arrived; 1 when it can be heard. */
+  arrived: number;
+  audio: Audio | null;
+  /** Names of the uploaded impulse responses that are here. */
+  impulses: readonly string[];
+  /** What went wrong, in words. */
+  problem: string | null;
+}
+
+/** The track itself: what the server knows of it, its mix, and what went wrong. */
+export class OpenTrack {
+  readonly store;
+
+  constructor(details: TrackDetails) {
+    this.store = createStore<OpenTrackState>(() => ({
+      details,
+      arrived: 0,
+      audio: null,
+      impulses: [],
+      problem: null,
+    }));
+  }
+
+  get details(): TrackDetails {
+    return this.store.getState().details;
+  }
+
+  /** Shows a problem in words; null takes it away. */
+  report(problem: string | null): void {
+    this.store.setState({ problem });
+  }
+
+  /** Downloads and decodes the mix. Throws an Error with a sentence. */
+  async fetchMix(): Promise<Audio> {
+    const { mix } = this.details;
+    if (!mix) throw new Error('This track has no mix.');
+    const file = await downloadMix(mix.id, (arrived) => this.store.setState({ arrived }));
+    return decodeMix(file, mix.source.sampleRate);
+  }
+
+  /** The mix can be heard. */
+  ready(audio: Audio): void {
+    this.store.setState({ audio, arrived: 1 });
+  }
+
+  addImpulse(name: string): void {
+    this.store.setState({ impulses: [...this.store.getState().impulses, name] });
+  }
+
+  /** Takes what the server knows of the track now. */
+  async refresh(): Promise<TrackDetails> {
+    const details = await api<TrackDetails>(`/api/tracks/${this.details.track.id}`);
+    this.store.setState({ details });
+    return details;
+  }
+
+  /** Has another mix of the track worked on; the page must then be opened again. False when it was not possible. */
+  async chooseMix(mixId: string): Promise<boolean> {
+    try {
+      await api<void>(`/api/tracks/${this.details.track.id}/mix`, { method: 'PUT', body: { mixId } });
+      return true;
+    } catch (error) {
+      this.report((error as Error).message);
+      return false;
+    }
+  }
+}

@@ -1,0 +1,48 @@
+import { createStore } from 'zustand/vanilla';
+import type { Loop } from '../../engine/live/protocol';
+import type { LiveLink } from './live-link';
+
+export interface TransportState {
+  playing: boolean;
+  loop: Loop | null;
+}
+
+/** Where in the track is heard: play, pause, seek and loop. */
+export class Transport {
+  readonly store;
+
+  constructor(
+    private readonly link: LiveLink,
+    loop: Loop | null,
+  ) {
+    this.store = createStore<TransportState>(() => ({ playing: false, loop }));
+  }
+
+  /** Sends what stands to a worklet that has just begun, and goes to a frame. */
+  begin(frame: number): void {
+    this.link.send({ type: 'loop', loop: this.store.getState().loop });
+    if (frame > 0) this.seek(frame);
+  }
+
+  /** The worklet says whether it plays. */
+  report(playing: boolean): void {
+    if (playing !== this.store.getState().playing) this.store.setState({ playing });
+  }
+
+  togglePlay(): void {
+    const { playing } = this.store.getState();
+    if (playing) this.link.send({ type: 'pause' });
+    else this.link.play();
+    this.store.setState({ playing: !playing });
+  }
+
+  seek(frame: number): void {
+    this.link.send({ type: 'seek', frame });
+  }
+
+  setLoop(loop: Loop | null): void {
+    this.store.setState({ loop });
+    this.link.send({ type: 'loop', loop });
+    if (loop) this.seek(loop.start);
+  }
+}

@@ -10,12 +10,12 @@ const CORE = './src/core';
 const MAY_IMPORT = {
   core: [],
   engine: ['core'],
-  exchange: ['core'],
-  server: ['core', 'engine/pass', 'exchange'],
-  ui: ['core', 'engine', 'exchange'],
-  app: ['ui', 'server', 'exchange'],
+  contracts: ['core'],
+  server: ['core', 'engine/measure', 'contracts'],
+  ui: ['core', 'engine', 'contracts'],
+  app: ['ui', 'server', 'contracts'],
   demo: ['core', 'server'],
-  cli: ['core', 'exchange', 'server', 'demo'],
+  cli: ['core', 'contracts', 'server', 'demo'],
 };
 
 const zones = Object.entries(MAY_IMPORT).map(([folder, others]) => ({

@@ -88,7 +88,7 @@ export async function benchBrowser(): Promise<void> {
       .and(page.locator(':enabled'))
       .waitFor({ timeout: 60_000 });
     const playable = Date.now() - since;
-    const verdicts = await until(page, 'full pass up to date', since);
+    const verdicts = await until(page, 'whole track checked', since);
 
     const changes: number[] = [];
     await page.getByRole('button', { name: /^Limiter,/ }).click();
@@ -102,7 +102,7 @@ export async function benchBrowser(): Promise<void> {
       since = Date.now();
       await field.press('Enter');
       await page.getByText(/full pass \d+ %/).waitFor();
-      changes.push(await until(page, 'full pass up to date', since));
+      changes.push(await until(page, 'whole track checked', since));
     }
     await page.getByRole('button', { name: /^Trim,/ }).click();
     const field = page.getByRole('textbox', { name: 'Gain value' });
@@ -110,7 +110,7 @@ export async function benchBrowser(): Promise<void> {
     since = Date.now();
     await field.press('Enter');
     await page.getByText(/full pass \d+ %/).waitFor();
-    const firstStage = await until(page, 'full pass up to date', since);
+    const firstStage = await until(page, 'whole track checked', since);
 
     const share = await workletShare(page, REFERENCE_LANE);
     const loudShare = await workletShare(page, FINEST_LOUD_LANE);

@@ -43,7 +43,7 @@ function loops({ folder, raw }: Material): Record<'saturation' | 'clipper' | 'li
   return JSON.parse(stdout) as Record<'saturation' | 'clipper' | 'limiter', number>;
 }
 
-/** Speed of the stages that bend the wave, and of the whole loud lane against ffmpeg on the same file. */
+/** Speed of the stages that distort, and of the whole loud lane against ffmpeg on the same file. */
 export async function benchLoud(material: Material): Promise<void> {
   const { file, decoding, lane, speed, perFrame, nanoseconds } = material;
   const chain = nearestChain('asoftclip=type=atan:oversample=4,asoftclip=type=cubic:oversample=8,');

@@ -22,7 +22,7 @@ await snap('sign-in');
 await page.getByRole('button', { name: 'Open the demo' }).click();
 const release = page.getByRole('link', { name: /Slow Orbits/ });
 await release.waitFor();
-await snap('bench');
+await snap('releases');
 await page.getByRole('link', { name: 'Account' }).click();
 await page.getByRole('list', { name: 'Signed-in browsers' }).waitFor();
 await snap('account');
@@ -32,14 +32,14 @@ const piece = page.getByRole('article', { name: 'Perihelion' });
 await piece.waitFor();
 await snap('release');
 const debris = page.getByRole('article', { name: 'Debris Field' });
-await debris.getByRole('button', { name: 'Work on mix 2' }).click();
+await debris.getByRole('button', { name: 'Use mix 2' }).click();
 await debris.getByText('Since mix 1').waitFor();
 await debris.scrollIntoViewIfNeeded();
 await snap('mixes');
-await debris.getByRole('button', { name: 'Work on mix 1' }).click();
-await debris.getByText('Mix 1, worked on').waitFor();
+await debris.getByRole('button', { name: 'Use mix 1' }).click();
+await debris.getByText('Mix 1, in use').waitFor();
 await piece.getByRole('link', { name: 'Open' }).click();
-await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 const lane = page.getByRole('region', { name: 'Lane' });
 const open = (kind) => lane.getByRole('button', { name: new RegExp(`^${kind},`) }).click();
 await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
@@ -78,7 +78,7 @@ for (const [title, kinds] of [
 ]) {
   await page.getByRole('link', { name: 'Slow Orbits' }).click();
   await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
-  await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+  await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
   await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   for (const kind of kinds) {
@@ -90,16 +90,16 @@ for (const [title, kinds] of [
   }
 }
 await page.goto(perihelion);
-await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 // Another way to the same loudness, for the comparison; the demo keeps it.
 const versions = page.getByRole('combobox', { name: 'Version' });
 await versions.click();
 const clipped = page.getByRole('option', { name: 'Clipped ahead of the limiter' });
 if ((await clipped.count()) > 0) await clipped.click();
 else {
-  await page.getByRole('option', { name: 'Keep this as a new version…' }).click();
+  await page.getByRole('option', { name: 'Save as a new version…' }).click();
   await page.getByLabel('Name').fill('Clipped ahead of the limiter');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await page.getByRole('button', { name: 'Add a stage at place 4' }).click();
   await page.getByRole('menuitem', { name: /^Clipper/ }).click();
   const ceiling = page.getByRole('textbox', { name: 'Ceiling value' });
@@ -107,13 +107,13 @@ else {
   await ceiling.press('Enter');
   await page.getByText('Saved', { exact: true }).waitFor();
 }
-await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 await page.keyboard.press('g');
 await page.getByRole('table', { name: 'Gain staging' }).waitFor();
 await snap('gain-staging');
 await page.getByRole('button', { name: 'Close', exact: true }).click();
 await versions.click();
-await page.getByRole('option', { name: 'Compare versions at one loudness…' }).click();
+await page.getByRole('option', { name: 'Compare versions at equal loudness…' }).click();
 await page.getByRole('textbox', { name: 'Loudness, LUFS' }).fill('-11');
 await page.getByRole('button', { name: 'Measure' }).click();
 await page.getByRole('button', { name: 'Measure' }).waitFor({ timeout: 120_000 });
@@ -121,7 +121,7 @@ await snap('loud-comparison');
 await page.getByRole('button', { name: 'Close', exact: true }).click();
 await versions.click();
 await page.getByRole('option', { name: 'First version' }).click();
-await page.getByText('full pass up to date').waitFor({ timeout: 60_000 });
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 await page.getByRole('region', { name: 'Deliveries of this track' }).getByRole('link').last().click();
 await page.getByRole('region', { name: 'Receipt' }).waitFor();
 await snap('delivery');

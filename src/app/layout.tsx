@@ -9,7 +9,7 @@ import { Providers } from '@/ui/theme/providers';
 
 export const metadata: Metadata = {
   title: 'Copper Lane',
-  description: 'From a finished mix to a master that proves what it is.',
+  description: 'From a finished mix to a master that proves its spec.',
 };
 
 /** Every page asks who is signed in; none can be made at build time. */

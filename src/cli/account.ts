@@ -20,7 +20,7 @@ async function givenPassword(): Promise<string | null> {
 await runCommand(async () => {
   const { positionals, values } = parseArgs({ allowPositionals: true, options: { name: { type: 'string' } } });
   const [action, email] = positionals;
-  if (positionals.length !== 2 || (action !== 'add' && action !== 'reset')) throw new Error(`Say what to do: ${USAGE}`);
+  if (positionals.length !== 2 || (action !== 'add' && action !== 'reset')) throw new Error(`Usage: ${USAGE}`);
   const given = await givenPassword();
   const password = given ?? randomBytes(12).toString('base64url');
   const account = newAccountSchema.safeParse({ email, password, name: values.name ?? email.split('@')[0] });
@@ -28,7 +28,7 @@ await runCommand(async () => {
   try {
     if (action === 'add') await addAccount(database(), account.data);
     else await resetPassword(database(), account.data.email, password);
-    const what = action === 'add' ? 'The account is there.' : 'The password is set, and all sessions are ended.';
+    const what = action === 'add' ? 'Account created.' : 'Password set, all sessions ended.';
     process.stdout.write(`${what}${given ? '' : ` Its password: ${password}`}\n`);
   } finally {
     await database().destroy();

@@ -9,7 +9,7 @@ import { runCommand } from './command';
 // backup DIR: writes database and audio into a new folder, while the application runs.
 await runCommand(async () => {
   const { positionals } = parseArgs({ allowPositionals: true });
-  if (positionals.length !== 1) throw new Error('Say which folder: npm run backup -- DIR');
+  if (positionals.length !== 1) throw new Error('Usage: npm run backup -- DIR');
   try {
     const store = new AudioStore(storeFolder());
     const { files } = await backUp(database(), getConfig().databaseUrl, store, path.resolve(positionals[0]));

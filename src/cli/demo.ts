@@ -8,14 +8,14 @@ await runCommand(async () => {
   const { positionals } = parseArgs({ allowPositionals: true });
   const [action] = positionals;
   if (positionals.length !== 1 || (action !== 'remove' && action !== 'restore'))
-    throw new Error('Say what to do: npm run demo -- remove   or   npm run demo -- restore');
+    throw new Error('Usage: npm run demo -- remove   or   npm run demo -- restore');
   try {
     if (action === 'remove') {
       await removeDemo(database());
-      process.stdout.write('The demo is removed and stays away: npm run demo -- restore lets it come back.\n');
+      process.stdout.write('The demo is removed. To bring it back: npm run demo -- restore.\n');
     } else {
       await restoreDemo(database());
-      process.stdout.write('The next start, or npm run seed, makes the demo again.\n');
+      process.stdout.write('The next start, or npm run seed, creates the demo again.\n');
     }
   } finally {
     await database().destroy();

@@ -7,7 +7,7 @@ import { runCommand, existing } from './command';
 // measure FILE: prints what the core measures of a file as one JSON object.
 await runCommand(async () => {
   const { positionals } = parseArgs({ allowPositionals: true });
-  if (positionals.length !== 1) throw new Error('Say which file to measure: npm run --silent measure -- FILE');
+  if (positionals.length !== 1) throw new Error('Usage: npm run --silent measure -- FILE');
   const file = existing(positionals[0]);
   const { sampleRate, channels, durationSeconds } = await probe(file);
   const measured = await measureFile(file, sampleRate, channels, Math.round(durationSeconds * sampleRate));

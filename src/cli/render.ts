@@ -22,7 +22,7 @@ async function readLane(file: string): Promise<Lane> {
   try {
     data = JSON.parse(text);
   } catch {
-    throw new Error(`${file} is not a lane file: it does not hold JSON.`);
+    throw new Error(`${file} is not a lane file: it is not JSON.`);
   }
   return parseLane(data);
 }
@@ -59,7 +59,7 @@ await runCommand(async () => {
       clip: { type: 'boolean' },
     },
   });
-  if (positionals.length !== 2) throw new Error(`Say which file to render and where to: ${USAGE}`);
+  if (positionals.length !== 2) throw new Error(`Usage: ${USAGE}`);
   const [input, output] = [existing(positionals[0]), path.resolve(positionals[1])];
   const extension = path.extname(output).slice(1).toLowerCase();
   if (extension !== 'wav' && extension !== 'flac') throw new Error('The output must end in .wav or .flac.');

@@ -9,7 +9,7 @@ import { runCommand } from './command';
 // restore DIR: fills an empty database and an empty store from a backup.
 await runCommand(async () => {
   const { positionals } = parseArgs({ allowPositionals: true });
-  if (positionals.length !== 1) throw new Error('Say which folder: npm run restore -- DIR');
+  if (positionals.length !== 1) throw new Error('Usage: npm run restore -- DIR');
   try {
     const store = new AudioStore(storeFolder());
     const { files } = await restore(database(), getConfig().databaseUrl, store, path.resolve(positionals[0]));

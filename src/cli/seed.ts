@@ -9,7 +9,7 @@ import { runCommand } from './command';
 // seed: puts the demo account and its pieces into the database, once; not where it is not wanted.
 await runCommand(async () => {
   try {
-    if (!getConfig().demo || (await demoWasRemoved(database()))) log().info('the demo is left out');
+    if (!getConfig().demo || (await demoWasRemoved(database()))) log().info('the demo is switched off');
     else await seedDemo(database(), audioStore(), log());
   } finally {
     await database().destroy();

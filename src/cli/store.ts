@@ -13,7 +13,7 @@ await runCommand(async () => {
   const { positionals, values } = parseArgs({ allowPositionals: true, options: { all: { type: 'boolean' } } });
   const [action] = positionals;
   if (positionals.length !== 1 || (action !== 'check' && action !== 'sweep'))
-    throw new Error('Say what to do: npm run store -- check   or   npm run store -- sweep [--all]');
+    throw new Error('Usage: npm run store -- check   or   npm run store -- sweep [--all]');
   const db = database();
   const store = audioStore();
   try {
@@ -28,7 +28,7 @@ await runCommand(async () => {
     for (const hash of referenced) count[await checkFile(store, hash, log())]++;
     process.stdout.write(`${JSON.stringify(count)}\n`);
     if (count.damaged + count.missing > 0)
-      throw new Error('Some stored files must be restored from a backup; the log names them.');
+      throw new Error('Some stored files must be restored from a backup; the log lists them.');
   } finally {
     await db.destroy();
   }

@@ -4,7 +4,7 @@ const email = z.string().trim().toLowerCase().max(200).pipe(z.email('Enter an e-
 const newPassword = z
   .string()
   .min(10, 'Choose a password of at least 10 characters.')
-  .max(200, 'The password may have 200 characters.');
+  .max(200, 'The password can have up to 200 characters.');
 const password = z.string().min(1, 'Enter your password.').max(200);
 
 export const signInSchema = z.strictObject({ email, password });
@@ -13,7 +13,7 @@ export type SignIn = z.infer<typeof signInSchema>;
 /** The first account of an installation, and any that an operator adds. */
 export const newAccountSchema = z.strictObject({
   email,
-  name: z.string().trim().min(1, 'Enter your name.').max(120, 'The name may have 120 characters.'),
+  name: z.string().trim().min(1, 'Enter your name.').max(120, 'The name can have up to 120 characters.'),
   password: newPassword,
 });
 export type NewAccount = z.infer<typeof newAccountSchema>;

@@ -5,7 +5,7 @@ import type { Receipt } from '../core/deliver/receipt';
 export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),
   versionId: z.uuid(),
-  /** Change of level behind the lane, in dB. */
+  /** Change of level after the lane, in dB. */
   levelDb: z
     .number()
     .min(-40, 'The level can be lowered by at most 40 dB.')

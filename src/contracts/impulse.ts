@@ -1,4 +1,4 @@
-/** An impulse response that was put in; rooms name it by its identifier. */
+/** An impulse response that was uploaded; rooms name it by its identifier. */
 export interface ImpulseSummary {
   id: string;
   name: string;

@@ -2,8 +2,8 @@ import { z } from 'zod';
 import type { IntakeReport } from '../core/measure/intake-report';
 
 export const newReleaseSchema = z.strictObject({
-  title: z.string().trim().min(1, 'Give the release a title.').max(120, 'The title may have 120 characters.'),
-  artist: z.string().trim().max(120, 'The artist may have 120 characters.').default(''),
+  title: z.string().trim().min(1, 'Give the release a title.').max(120, 'The title can have up to 120 characters.'),
+  artist: z.string().trim().max(120, 'The artist can have up to 120 characters.').default(''),
 });
 
 export type NewRelease = z.infer<typeof newReleaseSchema>;
@@ -50,7 +50,7 @@ export interface MixSummary {
   /** Why it waits although its turn has come, as a sentence; null when nothing holds it up. */
   heldBecause: string | null;
   source: { container: string; codec: string; sampleRate: number; bits: number; float: boolean; channels: number };
-  /** Of the mix that is worked on, and of the one it is compared with. */
+  /** Of the mix that is used, and of the one it is compared with. */
   report: IntakeReport | null;
   /** Null for a first mix. */
   linedUp: LinedUp | null;
@@ -60,7 +60,7 @@ export interface TrackSummary {
   id: string;
   title: string;
   position: number;
-  /** The mix that is worked on: the chosen one, else the newest that is ready, else the newest. */
+  /** The mix that is used: the chosen one, else the newest that is ready, else the newest. */
   mix: MixSummary | null;
   /** Mixes, the newest first: a few of them in the list of a release. */
   mixes: MixSummary[];

@@ -9,7 +9,7 @@ export interface TrackDetails {
   release: { id: string; title: string; artist: string };
   previousTrackId: string | null;
   nextTrackId: string | null;
-  /** The mix that is worked on. */
+  /** The mix that is used. */
   mix: MixSummary | null;
   /** All mixes, the newest first. */
   mixes: MixSummary[];

@@ -7,7 +7,7 @@ export const saveLaneSchema = z.strictObject({
   label: z.string().trim().min(1).max(80),
   /** The step this change was made on. */
   after: z.number().int().min(0),
-  /** Whether it belongs to that step, as a makeup that was measured behind it does, and is no step of its own. */
+  /** Whether it belongs to that step, as a makeup that was measured after it does, and is no step of its own. */
   amends: z.boolean().default(false),
 });
 
@@ -25,7 +25,7 @@ export const savePinsSchema = z.strictObject({
 export type Pin = z.infer<typeof pinSchema>;
 
 export const newVersionSchema = z.strictObject({
-  name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name may have 60 characters.'),
+  name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name can have up to 60 characters.'),
 });
 
 export type SaveLane = z.infer<typeof saveLaneSchema>;

@@ -111,7 +111,7 @@ async function addMissing(db: Knex, store: AudioStore, accountId: string, logger
 
 /**
  * Puts the demo account with the planetarium's release into the database, with a finished delivery; does nothing when it is
- * there. What an interrupted seeding left behind is made anew.
+ * there. What an interrupted seeding left behind is rebuilt.
  */
 export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Promise<void> {
   const existing = await db('accounts').where({ email: DEMO.email }).first<{ id: string } | undefined>('id');

@@ -115,7 +115,7 @@ function wavetable(amplitudes: number[], phase = 0): (cycles: number) => number 
 
 const PAD_HARMONICS = Array.from({ length: 8 }, (_, i) => 1 / (i + 1) ** 1.4);
 
-/** A wide slow chord tone: three detuned tones on each side. */
+/** A wide slow chord tone: three detuned tones on each channel. */
 export function pad(to: Canvas, { at, seconds, note, level }: Note): void {
   const f = pitch(note);
   for (const [pan, detune] of [
@@ -228,7 +228,7 @@ export function ring(to: Canvas, frequencyHz: number, q: number, level: number):
   }
 }
 
-/** Takes the mean out of both sides and scales the canvas so that its highest sample has this linear level. */
+/** Takes the mean out of both channels and scales the canvas so that its highest sample has this linear level. */
 export function normalise(to: Canvas, level: number): void {
   let peak = 0;
   for (const side of [to.left, to.right]) {
@@ -267,7 +267,7 @@ export function swell(to: Canvas, from: number, until: number): void {
     for (let i = 0; i < frames; i++) side[i] *= from * (until / from) ** (i / frames);
 }
 
-/** The same with silence ahead of it. */
+/** The same with silence before it. */
 export function late(from: Canvas, seconds: number): Canvas {
   const frames = round(seconds * from.sampleRate);
   const moved = canvas(from.left.length / from.sampleRate + seconds, from.sampleRate);

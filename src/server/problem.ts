@@ -26,8 +26,5 @@ export function isDiskFull(error: unknown): boolean {
 
 /** The answer while the server's disk is full. */
 export function diskFull(): Problem {
-  return new Problem(
-    507,
-    'The server has no room left on its disk. Nothing that was there is lost; try again once room has been made.',
-  );
+  return new Problem(507, 'The server is out of disk space. Nothing was lost; try again when there is room.');
 }

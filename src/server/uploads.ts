@@ -39,7 +39,7 @@ function refusal({ status, message }: Problem): { status_code: number; body: str
 /** Throws a Problem (404) unless an upload's identifier is one that this account was given. */
 function requireOwn(accountId: string, id: string): void {
   if (ID.exec(id)?.[1] !== accountId)
-    throw new Problem(404, 'This upload does not exist, or has been forgotten. Start it again.');
+    throw new Problem(404, 'This upload does not exist, or has expired. Start it again.');
 }
 
 /**
@@ -58,11 +58,11 @@ export async function answerUpload(accountId: string, request: Request): Promise
     onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwn(accountId, id)),
     onUploadCreate: async (_, { size }) => {
       if (size === undefined) throw new Problem(422, 'The upload does not say how long the file is.');
-      if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it once more.');
+      if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it again.');
       if (size > maxUploadBytes)
         throw new Problem(
           413,
-          `The file is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`,
+          `The file is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the maximum for a mix.`,
         );
       await requireRoomFor(database(), audioStore(), accountId, size);
       return {};
@@ -82,12 +82,12 @@ async function sentUpload(accountId: string, id: string, name: string): Promise<
   const upload = await uploads()
     .getUpload(id)
     .catch(() => {
-      throw new Problem(404, 'This upload does not exist, or has been forgotten. Start it again.');
+      throw new Problem(404, 'This upload does not exist, or has expired. Start it again.');
     });
   if (upload.size === undefined || upload.offset !== upload.size)
     throw new Problem(
       409,
-      `Only ${upload.offset} of ${upload.size ?? 'an unknown number of'} bytes of ${fileName} have arrived. Go on with the upload first.`,
+      `Only ${upload.offset} of ${upload.size ?? 'an unknown number of'} bytes of ${fileName} have arrived. Finish the upload first.`,
     );
   return { fileName, body: createReadStream(path.join(folder(), id)), announcedBytes: upload.size };
 }

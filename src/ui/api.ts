@@ -10,7 +10,7 @@ export class ApiError extends Error {
   }
 }
 
-const UNREACHABLE = 'The server cannot be reached. Check that it runs, and try again.';
+const UNREACHABLE = 'The server can’t be reached. Check that it is running, and try again.';
 
 /** Asks the server for JSON. Throws an ApiError with a sentence; goes to the sign-in page when the session has ended. */
 export async function api<T>(

@@ -10,7 +10,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
     await page.getByLabel('E-mail').fill(email);
     await page.getByLabel('Password').fill(password);
     await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+    await expect(page.getByRole('heading', { name: 'Releases' })).toBeVisible();
   };
   await enter(PASSWORD);
 
@@ -21,7 +21,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
     await (lost ? route.abort('connectionreset') : route.continue());
   });
   const buffer = wave(music(40, 44100), 44100);
-  await page.getByLabel('Mixes to put in').setInputFiles({ name: 'Long one.wav', mimeType: 'audio/wav', buffer });
+  await page.getByLabel('Mixes to upload').setInputFiles({ name: 'Long one.wav', mimeType: 'audio/wav', buffer });
   await expect(page.getByRole('article', { name: 'Long one' })).toBeVisible({ timeout: 60_000 });
   await expect(page.getByRole('link', { name: 'Open' })).toBeVisible({ timeout: 60_000 });
   expect(pieces).toBeGreaterThan(2);
@@ -31,11 +31,11 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   await expect(browsers).toHaveCount(2);
   await expect(browsers.filter({ hasText: 'this browser' })).toHaveCount(1);
   const password = page.getByRole('region', { name: 'Password' });
-  await password.getByLabel('Present password').fill('not this one');
+  await password.getByLabel('Current password').fill('not this one');
   await password.getByLabel('New password').fill('a new long password');
   await password.getByRole('button', { name: 'Change password' }).click();
   await expect(password.getByRole('alert')).toContainText('not your present password');
-  await password.getByLabel('Present password').fill(PASSWORD);
+  await password.getByLabel('Current password').fill(PASSWORD);
   await password.getByRole('button', { name: 'Change password' }).click();
   await expect(password.getByRole('alert')).toContainText('signed out everywhere else');
   await expect(browsers).toHaveCount(1);
@@ -45,7 +45,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   await enter('a new long password');
   await page.goto('/account');
   const end = page.getByRole('region', { name: 'Delete account' });
-  await end.getByLabel('Password, to confirm').fill('a new long password');
+  await end.getByLabel('Confirm with your password').fill('a new long password');
   await end.getByRole('button', { name: 'Delete this account' }).click();
   await expect(page).toHaveURL(/sign-in/);
 });

@@ -73,7 +73,7 @@ const LANE = parseLane({
         toneBeforeDb: 3,
         protectBelowHz: 90,
         movement: 'level',
-        // Measured anew on the server, it would be another lane there.
+        // Measured again on the server, it would be another lane there.
         makeupMatched: false,
         oversampling: { listening: 4, delivery: 4, phase: 'least' },
       },

@@ -35,29 +35,29 @@ export class Desk {
   async signIn(): Promise<void> {
     await this.page.goto('/sign-in');
     await this.page.getByRole('button', { name: 'Open the demo' }).click();
-    await expect(this.page.getByRole('heading', { name: 'Bench' })).toBeVisible();
+    await expect(this.page.getByRole('heading', { name: 'Releases' })).toBeVisible();
   }
 
   /** Makes a release with one mix and opens its track. */
   async openNewTrack(name: string, signal: Stereo, sampleRate: number): Promise<void> {
     await this.page.goto('/');
     await this.page
-      .getByLabel('Mixes to put in')
+      .getByLabel('Mixes to upload')
       .setInputFiles({ name, mimeType: 'audio/wav', buffer: wave(signal, sampleRate) });
     await this.page.getByRole('link', { name: 'Open' }).click({ timeout: 60_000 });
-    await this.passed();
+    await this.checked();
   }
 
   async openDemoTrack(title: string): Promise<void> {
     await this.page.goto('/');
     await this.page.getByRole('link', { name: /Slow Orbits/ }).click();
     await this.page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
-    await this.passed();
+    await this.checked();
   }
 
-  /** Waits until the full pass has measured the lane as it stands. */
-  async passed(): Promise<void> {
-    await expect(this.page.getByTestId('pass-state')).toHaveText('full pass up to date', { timeout: 60_000 });
+  /** Waits until the measurement has measured the lane as it stands. */
+  async checked(): Promise<void> {
+    await expect(this.page.getByTestId('measuring-state')).toHaveText('whole track checked', { timeout: 60_000 });
     await expect(
       this.page
         .getByRole('button', { name: 'Play', exact: true })
@@ -73,7 +73,7 @@ export class Desk {
   async addStage(kind: string, place: number): Promise<void> {
     await this.page.getByRole('button', { name: `Add a stage at place ${place}` }).click();
     await this.page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
-    await this.passed();
+    await this.checked();
   }
 
   stage(kind: string): Locator {

@@ -30,7 +30,7 @@ test('a dragged crossover moves in every stage that works by bands, and changes 
   await expect(stage).toContainText('160 to 2.5 k Hz');
   await desk.setValue('Threshold', '-40');
   await desk.setValue('Ratio', '20');
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText(/out−3\d\.\d/);
   // Dragged below the tone, which then lies in the band above.
   const handle = (await crossover.boundingBox())!;
@@ -40,7 +40,7 @@ test('a dragged crossover moves in every stage that works by bands, and changes 
   await page.mouse.up();
   await expect(crossover).toHaveAttribute('aria-valuetext', /^[34]\d\d Hz$/);
   const words = (await crossover.getAttribute('aria-valuetext'))!;
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText(/out−20\.\d/);
   await desk.stage('Stereo').click();
   await expect(page.getByRole('slider', { name: /^Crossover 2/ })).toHaveAttribute('aria-valuetext', words);
@@ -60,7 +60,7 @@ test('bands are split and joined, and one is heard alone', async ({ page }) => {
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.heard(6000)).toBeGreaterThan(-40);
   await page.keyboard.press('r');
-  await expect(page.getByRole('button', { name: 'Hear only this band' })).toHaveAttribute('aria-pressed', 'true');
+  await expect(page.getByRole('button', { name: 'Solo this band' })).toHaveAttribute('aria-pressed', 'true');
   await expect.poll(async () => (await desk.heard(70)) - (await desk.heard(6000))).toBeGreaterThan(50);
   await page.keyboard.press('r');
   await expect.poll(async () => Math.abs((await desk.heard(70)) - (await desk.heard(6000)))).toBeLessThan(3);
@@ -77,7 +77,7 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   await desk.addStage('Compressor', 1);
   await desk.setValue('Threshold', '-30');
   await desk.setValue('Ratio', '4');
-  await desk.passed();
+  await desk.checked();
   // 20 dB above the threshold at 4:1: 15 dB, all the time; the knee of 6 dB is far below.
   const reductions = page.getByLabel('Gain reduction, typical and most');
   await expect(reductions).toContainText(/Loudest passage−1[45]\.\d \/ −15\.0 dB/);
@@ -90,7 +90,7 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   await page.getByRole('button', { name: 'Pause', exact: true }).click();
   await page.getByText('Makeup matched by measurement').click();
   await expect(page.getByRole('textbox', { name: 'Makeup value' })).toHaveValue(/1[45]\.\d/, { timeout: 30_000 });
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText(/out−(9\.9|10\.[01])/);
   await desk.saved();
   await page.getByRole('button', { name: /^Undo/ }).click();
@@ -107,7 +107,7 @@ test('stereo to mono: the width goes, the correlation rises and nothing is lost 
   const lost = page.getByLabel('Fold-down loss');
   await expect(lost).toContainText(/3\.0 → 3\.0/);
   await desk.setValue('All bands', '0');
-  await desk.passed();
+  await desk.checked();
   await expect(lost).toContainText(/3\.0 → 0\.0/);
   await expect(page.getByLabel('Correlation', { exact: true })).toContainText(/all\+1\.00/);
   await expect(desk.stage('Stereo')).toContainText('0 % wide');
@@ -132,7 +132,7 @@ test('an impulse response is put in, heard, found again after a reload, and take
   await desk.setValue('High-pass', '20');
   await desk.setValue('Low-pass', '20000');
   await desk.setValue('Wet', '0');
-  await desk.passed();
+  await desk.checked();
   // Between the clicks there was silence; now there is a room.
   await expect(desk.levels()).toContainText(/in−\d\d\.\d/);
   const loudness = async (row: string) => {
@@ -142,7 +142,7 @@ test('an impulse response is put in, heard, found again after a reload, and take
   await expect.poll(async () => (await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
   await desk.saved();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByRole('combobox', { name: 'Room' })).toHaveText(/Vault, 1\.0 s/);
   await expect.poll(async () => (await loudness('out')) - (await loudness('in'))).toBeGreaterThan(1);
   const list = page.getByRole('button', { name: 'All impulse responses' });
@@ -166,13 +166,13 @@ test('the de-esser listens to its region and calms it', async ({ page }) => {
   await desk.setValue('Frequency', '7000');
   await desk.setValue('Threshold', '-12');
   await desk.setValue('Range', '6');
-  await desk.passed();
+  await desk.checked();
   await expect(desk.stage('De-esser')).toContainText(/−(5\.[5-9]|6\.0) dB/);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await page.getByRole('button', { name: 'Listen to the region' }).click();
   // What sounded before is still in the analyser's window.
   await page.waitForTimeout(700);
-  // Over more than a second, both parts of the programme: the tone of 300 Hz is hardly there.
+  // Over more than a second, both parts of the track: the tone of 300 Hz is hardly there.
   const heard: number[][] = [];
   for (let i = 0; i < 8; i++) {
     heard.push([await desk.heard(300), await desk.heard(7000)]);

@@ -19,7 +19,7 @@ test('a band on the side leaves what both sides share, and takes what they do no
   await desk.setValue('Gain', '-6');
   await page.getByRole('combobox', { name: 'Works on' }).click();
   await page.getByRole('option', { name: 'Mid' }).click();
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText('out−20.0');
   await page.getByRole('combobox', { name: 'Works on' }).click();
   await page.getByRole('option', { name: 'Side' }).click();
@@ -153,7 +153,7 @@ test('pins remember positions of a control, across a reload and beside undo', as
   await expect(value).toHaveValue(/^1[12]\.\d$/);
   await expect(first).toBeVisible();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await first.click();
   await expect(value).toHaveValue('−4.0');
   await second.press('Delete');
@@ -170,7 +170,7 @@ test('a band moves with the level, and its picture and levels say so', async ({ 
   await desk.setValue('Threshold', '-26');
   await desk.setValue('Range', '-5');
   await desk.setValue('Attack', '1');
-  await desk.passed();
+  await desk.checked();
   // 6 dB beyond the threshold: the whole range.
   await expect(desk.levels()).toContainText(/out−25\.0/);
   await expect(page.getByRole('slider', { name: /^Band 1/ })).toHaveAttribute(
@@ -200,7 +200,7 @@ test('two states of the equalizer, each with its own bands; linear phase keeps t
   await page.getByRole('combobox', { name: 'Phase' }).click();
   await page.getByRole('option', { name: 'Linear' }).click();
   await expect(page.getByText('232 ms, rings ahead of hits')).toBeVisible();
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText('out−23.0');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.heard(1000)).toBeGreaterThan(-45);
@@ -216,7 +216,7 @@ test('one stage is heard without and with, the change alone, and the region of a
   await desk.setValue('Frequency', '3000');
   await desk.setValue('Q', '6');
   await desk.setValue('Gain', '-12');
-  await desk.passed();
+  await desk.checked();
   await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
   await page.getByRole('button', { name: 'Loop', exact: true }).click();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
@@ -245,7 +245,7 @@ test('one stage is heard without and with, the change alone, and the region of a
 test('what stands behind the curve is chosen and remembered', async ({ page }) => {
   await desk.openDemoTrack('Perihelion');
   await desk.stage('Equalizer').click();
-  // By selector: what lies behind an open dialog has no role.
+  // By selector: what lies after an open dialog has no role.
   const picture = page.locator('section[aria-label="Equalizer stage"] canvas');
   const seen = () => picture.evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
   const withAverage = await seen();
@@ -260,7 +260,7 @@ test('what stands behind the curve is chosen and remembered', async ({ page }) =
   await dialog.getByRole('button', { name: 'Fine' }).click();
   await dialog.getByRole('checkbox', { name: 'Held peaks' }).check();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await page.getByRole('button', { name: 'Spectrum', exact: true }).click();
   await expect(dialog.getByRole('button', { name: '4.5' })).toHaveAttribute('aria-pressed', 'true');
   await expect(dialog.getByRole('button', { name: 'Fine' })).toHaveAttribute('aria-pressed', 'true');
@@ -269,13 +269,13 @@ test('what stands behind the curve is chosen and remembered', async ({ page }) =
 
 test('a stage is duplicated and copied to another track; undo goes across stages', async ({ page }) => {
   await page.goto('/');
-  await page.getByLabel('Mixes to put in').setInputFiles([
+  await page.getByLabel('Mixes to upload').setInputFiles([
     { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
   ]);
   await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 60_000 });
   await page.getByRole('article', { name: 'One' }).getByRole('link', { name: 'Open' }).click();
-  await desk.passed();
+  await desk.checked();
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-2');
   await desk.addStage('Equalizer', 2);
@@ -300,8 +300,8 @@ test('a stage is duplicated and copied to another track; undo goes across stages
   await page.getByRole('button', { name: 'Redo' }).click();
   await expect.poll(order).toEqual(['Trim−2.0 dB']);
   await page.getByRole('link', { name: 'Next track' }).click();
-  await desk.passed();
+  await desk.checked();
   await expect.poll(order).toEqual(['Equalizer1 band']);
   await page.getByRole('button', { name: 'Undo' }).click();
-  await expect(page.getByRole('button', { name: 'Begin with a trim' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Start with a trim' })).toBeVisible();
 });

@@ -14,11 +14,11 @@ test.beforeEach(async ({ page }) => {
 test('the clipper tells what it took, warns of a bare tone, and lets only what it cuts be heard', async ({ page }) => {
   await desk.openNewTrack('tone.wav', both(sine(1000, -3, 40, RATE)), RATE);
   await desk.addStage('Clipper', 1);
-  const took = page.getByLabel('What the clipper took');
+  const took = page.getByLabel('What the clipper cuts');
   await expect(took).toContainText('0.0 / 0.0 dB');
   await desk.setValue('Ceiling', '-9');
-  await desk.passed();
-  await expect(took).toContainText(/shaved at most\s*6\.0 \/ 6\.0 dB/);
+  await desk.checked();
+  await expect(took).toContainText(/shaved, at most\s*6\.0 \/ 6\.0 dB/);
   // A sine is above half of itself for two thirds of the time.
   await expect(took).toContainText(/touched\s*6\d\.\d\d \/ 6\d\.\d\d %/);
   await expect(desk.stage('Clipper')).toContainText('−6.0 dB');
@@ -37,12 +37,12 @@ test('the clipper tells what it took, warns of a bare tone, and lets only what i
   await page.getByRole('button', { name: 'Hear what is cut' }).click();
   await expect.poll(async () => Math.abs((await desk.heard(1000)) - tone)).toBeLessThan(0.5);
 
-  const divider = page.getByRole('separator', { name: 'Height of the wave' });
+  const divider = page.getByRole('separator', { name: 'Height of the waveform' });
   await divider.press('ArrowDown');
   await expect(divider).toHaveAttribute('aria-valuenow', '65');
   await desk.saved();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await expect(divider).toHaveAttribute('aria-valuenow', '65');
 });
 
@@ -50,7 +50,7 @@ test('saturation adds the harmonics of its curve and holds the loudness', async 
   await desk.openNewTrack('plain.wav', both(sine(1000, -8, 6, RATE)), RATE);
   await desk.addStage('Saturation', 1);
   await desk.setValue('Drive', '18');
-  await desk.passed();
+  await desk.checked();
   await expect(desk.levels()).toContainText(/in−8\.\d/);
   // Held by measurement, whatever the curve does.
   await expect(desk.levels()).toContainText(/out−(7\.9|8\.[01])/, { timeout: 20_000 });
@@ -76,10 +76,10 @@ test('a limiter rattles when it recovers too fast, and is heard without the gain
   await desk.setValue('Recovery time', '10');
   // Less than half a wave of the bass.
   await desk.setValue('Look-ahead', '1');
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByText(/it rattles/)).toBeVisible();
   await desk.setValue('Recovery time', '1000');
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByText(/it rattles/)).toBeHidden();
   const loudness = await page.getByRole('article', { name: 'Streaming' }).textContent();
   await page.getByRole('button', { name: 'Play', exact: true }).click();
@@ -87,7 +87,7 @@ test('a limiter rattles when it recovers too fast, and is heard without the gain
   const full = await desk.heard(50);
   await page.getByText('Listen without the gain').click();
   await expect.poll(async () => (await desk.heard(50)) - full).toBeLessThan(-5.5);
-  await desk.passed();
+  await desk.checked();
   // Only while listening.
   expect(await page.getByRole('article', { name: 'Streaming' }).textContent()).toBe(loudness);
 });
@@ -105,7 +105,7 @@ test('two limiters come as a pair, and the gain staging tells which stage took t
   await page.getByRole('textbox', { name: 'Name' }).press('Enter');
   await expect(desk.stage('Drive, warm')).toBeVisible();
   await desk.setValue('Input gain', '12');
-  await desk.passed();
+  await desk.checked();
   await page.keyboard.press('g');
   const table = page.getByRole('table', { name: 'Gain staging' });
   await expect(table.getByRole('row')).toHaveCount(3);
@@ -128,19 +128,19 @@ test('two versions are compared at one loudness', async ({ page }) => {
   await desk.addStage('Limiter', 1);
   const versions = page.getByRole('combobox', { name: 'Version' });
   await versions.click();
-  await page.getByRole('option', { name: 'Keep this as a new version…' }).click();
+  await page.getByRole('option', { name: 'Save as a new version…' }).click();
   await page.getByLabel('Name').fill('Clipped');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(versions).toContainText('Clipped');
   await desk.addStage('Clipper', 1);
   await desk.setValue('Ceiling', '-4');
-  await desk.passed();
+  await desk.checked();
   await desk.saved();
   await page.keyboard.press('g');
-  await page.getByRole('button', { name: 'Compare versions at one loudness…' }).click();
+  await page.getByRole('button', { name: 'Compare versions at equal loudness…' }).click();
   await page.getByRole('textbox', { name: 'Loudness, LUFS' }).fill('-11');
   await page.getByRole('button', { name: 'Measure' }).click();
-  const rows = page.getByRole('table', { name: 'Versions at one loudness' }).getByRole('row');
+  const rows = page.getByRole('table', { name: 'Versions at equal loudness' }).getByRole('row');
   await expect(rows).toHaveCount(3, { timeout: 60_000 });
   for (const i of [1, 2]) await expect(rows.nth(i)).toContainText(/−1[01]\.(9\d|0\d|10)/);
   await expect(rows.filter({ hasText: 'Clipped' })).toContainText('clipper, input gain');

@@ -44,7 +44,7 @@ test('from a mix to a proven master', async ({ page }) => {
   await desk.stage('Limiter').click();
   await desk.setValue('Input gain', '-4');
   await expect.poll(loudness).toBeLessThan(loud - 6);
-  await desk.passed();
+  await desk.checked();
 
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Broadcast/ }).check();

@@ -13,8 +13,8 @@ test.beforeEach(async ({ page }) => {
 test('a mix that is better sent back comes with a text for the client', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await page.getByRole('link', { name: /Slow Orbits/ }).click();
-  await page.getByRole('button', { name: 'Copy a note to the client' }).click();
-  await expect(page.getByRole('button', { name: 'Copied: paste it into a mail' })).toBeVisible();
+  await page.getByRole('button', { name: 'Copy note for the client' }).click();
+  await expect(page.getByRole('button', { name: 'Copied: paste it into an e-mail' })).toBeVisible();
   const text = await page.evaluate(() => navigator.clipboard.readText());
   expect(text).toContain('Thank you for “Debris Field”');
   expect(text).toMatch(/- Clipped: \d+ runs/);
@@ -35,7 +35,7 @@ test('what was planted in the other pieces is found, with its figure', async ({ 
 test('several mixes become tracks in one picture, with all their figures, and one walks from one to the next', async ({
   page,
 }) => {
-  await page.getByLabel('Mixes to put in').setInputFiles([
+  await page.getByLabel('Mixes to upload').setInputFiles([
     { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -14, 4, 44100)), 44100) },
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -24, 4, 48000)), 48000) },
   ]);
@@ -49,10 +49,10 @@ test('several mixes become tracks in one picture, with all their figures, and on
   await expect(first).toContainText('Sample peak L / R−14.0 / −14.0 dBFS');
   await expect(first).toContainText('Correlation1.00');
   await first.getByRole('link', { name: 'Open' }).click();
-  await desk.passed();
+  await desk.checked();
   await page.getByRole('link', { name: 'Next track' }).click();
   await expect(page.getByText('2 · Two')).toBeVisible();
-  await desk.passed();
+  await desk.checked();
   // Broadcast wants −23: a tone of −24 is quiet by 1, with room to raise it.
   await expect(page.getByRole('article', { name: 'Broadcast' })).toContainText('Raise by 1.0 dB at delivery');
 });
@@ -65,7 +65,7 @@ test('a version is kept under a name, and each has a lane of its own', async ({ 
   await page.getByRole('combobox', { name: 'Version' }).click();
   await page.getByRole('option', { name: /Keep this as a new version/ }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Quieter');
-  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: Quieter');
   await desk.setValue('Gain', '-9');
   await desk.saved();
@@ -73,7 +73,7 @@ test('a version is kept under a name, and each has a lane of its own', async ({ 
   await page.getByRole('option', { name: 'First version' }).click();
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: First version');
 });
 
@@ -86,7 +86,7 @@ test('a corrected mix slides under the lane, to the sample; the older one stays 
   await desk.setValue('Gain', '-2');
   await desk.saved();
   await page.getByRole('combobox', { name: 'Mix', exact: true }).click();
-  await page.getByRole('option', { name: 'Put in a corrected mix…' }).click();
+  await page.getByRole('option', { name: 'Upload a corrected mix…' }).click();
   const card = page.getByRole('article', { name: 'Comet' });
   await expect(card).toContainText('Clipped.');
   // It begins 37 ms later.
@@ -101,13 +101,13 @@ test('a corrected mix slides under the lane, to the sample; the older one stays 
   await expect(card.getByRole('list', { name: 'Since mix 1' })).toContainText('Gone: Clipped.');
   await expect(card.getByRole('table', { name: 'Figures of mix 1 and mix 2' })).toContainText(/Clipped runs\d+0/);
   await card.getByRole('link', { name: 'Open' }).click();
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByRole('combobox', { name: 'Mix', exact: true })).toHaveText('Mix 2');
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
   await expect(page.getByText('/ 0:10.0')).toBeVisible();
   await page.getByRole('combobox', { name: 'Mix', exact: true }).click();
   await page.getByRole('option', { name: /^Mix 1/ }).click();
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByRole('combobox', { name: 'Mix', exact: true })).toHaveText('Mix 1');
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
 });
@@ -122,7 +122,7 @@ test('an upload that is cancelled leaves nothing behind', async ({ page }) => {
     route.request().method() === 'PATCH' ? undefined : route.continue(),
   );
   await page
-    .getByLabel('Mixes to put in')
+    .getByLabel('Mixes to upload')
     .setInputFiles({ name: 'held.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });
   await expect(page.getByRole('progressbar', { name: 'Upload of held.wav' })).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();

@@ -35,9 +35,9 @@ test('playback works from the keyboard: play, skip, loudest passage, mix and mas
 
 test('mix and master are equally loud, and the words say by what', async ({ page }) => {
   await desk.openNewTrack('tone.wav', both(sine(997, -20, 8, 48000)), 48000);
-  await page.getByRole('button', { name: 'Begin with a trim' }).click();
+  await page.getByRole('button', { name: 'Start with a trim' }).click();
   await desk.setValue('Gain', '6');
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByTestId('level-match')).toHaveText('at equal loudnessmix raised 6.0 dB');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.heard(997)).toBeGreaterThan(-40);
@@ -64,14 +64,14 @@ test('stages are added, switched, moved and removed; undo and redo survive a rel
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trimoff']);
   await desk.saved();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   expect(await order()).toEqual(['Equalizer0 bands', 'Trimoff']);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trim−6.0 dB']);
   await page.keyboard.press('Control+z');
   await expect.poll(order).toEqual(['Trim−6.0 dB', 'Equalizer0 bands']);
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await page.keyboard.press('Control+Shift+z');
   await expect.poll(order).toEqual(['Equalizer0 bands', 'Trim−6.0 dB']);
   await desk.stage('Equalizer').click();
@@ -88,7 +88,7 @@ test('a band moves by keyboard, and the ribbon’s figures follow', async ({ pag
   await band.focus();
   for (let i = 0; i < 8; i++) await band.press('ArrowUp');
   await expect(band).toHaveAttribute('aria-valuetext', '1000 Hz, +4.0 dB');
-  await desk.passed();
+  await desk.checked();
   // Loudness, sample peak and true peak.
   await expect(desk.levels()).toContainText('in−20.0−20.0−20.0');
   await expect(desk.levels()).toContainText('out−16.0−16.0−16.0');
@@ -128,7 +128,7 @@ test('a dragged region loops, a press seeks, and the page is left as it was', as
   expect(position).toBeLessThanOrEqual(7.1);
   await page.getByRole('button', { name: 'Night theme' }).click();
   await page.reload();
-  await desk.passed();
+  await desk.checked();
   await expect(page.getByRole('button', { name: 'Loop', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
   await page.getByRole('button', { name: 'Daylight theme' }).click();
@@ -138,7 +138,7 @@ test('the limiter shows what the core reports', async ({ page }) => {
   await desk.openNewTrack('limit.wav', both(sine(1000, -6, 5, 44100)), 44100);
   await desk.addStage('Limiter', 1);
   await desk.setValue('Input gain', '9');
-  await desk.passed();
+  await desk.checked();
   // −6 dBFS and 9 dB more against a ceiling of −1 dBTP: 4 dB must go.
   await expect(desk.stage('Limiter')).toHaveAccessibleName(/−4\.0 dB/);
   await expect(page.getByRole('article', { name: 'Streaming' })).toContainText('−1.0 dBTP');
@@ -150,15 +150,15 @@ test('bad files are refused in words, and a lane goes out and comes back as a fi
   await page.getByRole('textbox', { name: 'Title' }).fill('Bad files');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('heading', { name: 'Bad files' })).toBeVisible();
-  const input = page.getByLabel('Mixes to put in');
+  const input = page.getByLabel('Mixes to upload');
   await input.setInputFiles({ name: 'notes.wav', mimeType: 'audio/wav', buffer: Buffer.from('no sound') });
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(
-    'notes.wav: This is not an audio file that can be read.',
+    'notes.wav: This is not a readable audio file.',
   );
 
   await input.setInputFiles({ name: 'fine.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });
   await page.getByRole('link', { name: 'Open' }).click();
-  await desk.passed();
+  await desk.checked();
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-5');
   await page.getByRole('button', { name: 'Lane file' }).click();
@@ -175,7 +175,7 @@ test('bad files are refused in words, and a lane goes out and comes back as a fi
   await page
     .getByLabel('Lane file to open')
     .setInputFiles({ name: 'x.json', mimeType: 'application/json', buffer: Buffer.from('{"schema":9}') });
-  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The lane cannot be read.');
+  await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The lane can’t be read.');
 });
 
 test('a delivery that fails its verdict says so plainly', async ({ page }) => {

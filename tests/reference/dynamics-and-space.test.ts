@@ -14,7 +14,7 @@ const at = (name: string) => path.join(folder, name);
 beforeAll(() => (folder = mkdtempSync(path.join(os.tmpdir(), 'copper-space-'))));
 afterAll(() => rmSync(folder, { recursive: true }));
 
-/** A signal behind a filter graph of ffmpeg's with one input and one output. */
+/** A signal after a filter graph of ffmpeg's with one input and one output. */
 function byFfmpeg(signal: Stereo, graph: string, ...inputs: string[]): Stereo {
   writeWave(at('in.wav'), signal, RATE, '32f');
   const files = ['in.wav', ...inputs].flatMap((name) => ['-i', at(name)]);

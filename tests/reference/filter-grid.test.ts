@@ -1,5 +1,5 @@
 // Curves against the analogue prototypes of the Audio EQ Cookbook (W3C note; formulas from memory) and of Butterworth, over
-// the whole range of every setting. The prototypes are evaluated here anew, in complex numbers, from their formulas.
+// the whole range of every setting. The prototypes are evaluated here again, in complex numbers, from their formulas.
 import { compressorDesign } from '@/core/stages/compressor/design';
 import { compressorSettings } from '@/core/stages/compressor/settings';
 import { bandSections } from '@/core/stages/equalizer/design';

@@ -1,4 +1,4 @@
-// Recoveries, links, detections and what stands ahead of the limiter, each against how it is documented.
+// Recoveries, links, detections and what stands before the limiter, each against how it is documented.
 import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
 import { LIMITER_PAIR } from '@/core/stages/limiter/pair';
@@ -62,7 +62,7 @@ test('channels that are alike are held alike to the last bit, linked or each by 
   }
 });
 
-/** A loud left and a quiet right side. */
+/** A loud left and a quiet right channel. */
 const lopsided: Stereo = { left: sine(500, 6, 1, RATE), right: sine(700, -20, 1, RATE) };
 const rightGain = (settings: object) => {
   const { right } = aligned(lopsided, limiter(settings), RATE);

@@ -64,7 +64,7 @@ test('the gain recovers to 63 % in the recovery time', () => {
   };
   const low = 10 ** (-5 / 20);
   const reached = (crest(0.5 + 0.2) - low) / (1 - low);
-  // The smoothing and the hold behind a peak shift the curve by a few milliseconds.
+  // The smoothing and the hold after a peak shift the curve by a few milliseconds.
   expect(reached).toBeGreaterThan(0.6);
   expect(reached).toBeLessThan(0.67);
 });

@@ -17,7 +17,7 @@ const TONE = 400;
 const HARMONICS = [2, 3, 4, 5, 6, 7, 9, 11, 13, 15];
 const FINEST = { listening: 1, delivery: 16 };
 
-/** Levels in dB of the harmonics against the fundamental behind a stage, of a tone at a level in dBFS. */
+/** Levels in dB of the harmonics against the fundamental after a stage, of a tone at a level in dBFS. */
 function harmonics(stage: { kind: string; settings: object }, dbfs: number): (n: number) => number {
   const { left } = aligned(both(sine(TONE, dbfs, 1.5, RATE)), [stage], RATE);
   const level = spectrumOf(left.subarray(RATE / 4, RATE / 4 + RATE), RATE);

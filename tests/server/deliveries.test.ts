@@ -104,7 +104,7 @@ describe('with the application running', () => {
     expect(Math.abs(receipt!.file.frames / rate - 12)).toBeLessThan(0.001);
     expect(receipt!.dither).toBe('TPDF');
     expect(receipt!.lane.stages.map(({ kind }) => kind)).toEqual(['equalizer', 'limiter']);
-    // The true peak stays below each limit, also where the rate was converted behind the limiter.
+    // The true peak stays below each limit, also where the rate was converted after the limiter.
     expect(Math.max(...truePeakDbtp)).toBeLessThanOrEqual(name === 'Disc' ? -0.25 : -0.95);
   });
 

@@ -123,10 +123,7 @@ test('an older mix can be chosen again, is what is delivered, and a newer one ta
   });
   expect(receipt.mix.fileName).toBe('mix 1.wav');
   const { status, body: refused } = await client.ask('DELETE', `/api/mixes/${oldest.id}`);
-  expect([status, refused.error]).toEqual([
-    409,
-    'Mix 1 has deliveries, whose receipts speak of it. It stays with them.',
-  ]);
+  expect([status, refused.error]).toEqual([409, 'Mix 1 has deliveries and can’t be deleted.']);
   const next = await putIn('mix 7.wav', wave(first, RATE));
   expect((await workspace()).mix?.id).toBe(next.id);
 });
@@ -141,14 +138,14 @@ test('a mix that is refused leaves the older one in place and can be removed; th
   const choice = await client.ask('PUT', `/api/tracks/${track}/mix`, { mixId: refused.id });
   expect([choice.status, choice.body.error]).toEqual([
     409,
-    `Mix ${refused.number} is not ready. Wait until its findings are there.`,
+    `Mix ${refused.number} is not ready. Wait until its analysis is done.`,
   ]);
   expect((await client.ask('DELETE', `/api/mixes/${refused.id}`)).status).toBe(204);
   const own = await client.takeIn<TrackDetails>(await client.newRelease(), 'only.wav', wave(music(1, RATE), RATE));
   const only = await client.ask('DELETE', `/api/mixes/${own.mix!.id}`);
   expect([only.status, only.body.error]).toEqual([
     409,
-    'A track needs a mix. Put another one in first, or remove the whole track.',
+    'A track needs a mix. Upload another one first, or remove the track.',
   ]);
   // A mix of one track is not one of another.
   expect((await client.ask('PUT', `/api/tracks/${track}/mix`, { mixId: own.mix!.id })).status).toBe(404);

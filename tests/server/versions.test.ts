@@ -61,7 +61,7 @@ test('a change made on another window’s step is refused and loses nothing', as
   const { status, body } = await save(-5, 0);
   expect([status, body.error]).toEqual([
     409,
-    'This version was changed in another window. Reload the page to go on from there.',
+    'This version was changed in another window. Reload the page to continue from there.',
   ]);
   const { body: now } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
   expect(gain(now.versions[0])).toBe(-4);

@@ -103,7 +103,7 @@ export async function newClient(
   // An address of its own, where the application asks a proxy for it: what others get wrong is not counted against it.
   const address = `10.${[0, 0, 0].map(() => Math.floor(Math.random() * 256)).join('.')}`;
   const client = Object.assign(new Client(url, { 'X-Forwarded-For': address }), { email });
-  // Another test may be flooding the sign-in at this moment.
+  // Another test may be flooding the sign-in now.
   await until('signing in succeeds', async () => {
     const { status } = await client.ask('POST', '/api/session', { email, password: PASSWORD });
     if (status !== 200 && status !== 503) throw new Error(`Signing in answered ${status}.`);

@@ -38,11 +38,11 @@ export function loudnessOf(signal: Stereo, sampleRate: number): LoudnessReport {
   return meter.report();
 }
 
-/** True peak in dBTP of the louder side. */
+/** True peak in dBTP of the louder channel. */
 export function truePeakOf({ left, right }: Stereo): number {
   const kernels = new Kernels();
   const meter = new PeakMeter(kernels, BLOCK);
-  // Silence behind the end lets the last samples through the interpolator.
+  // Silence after the end lets the last samples through the interpolator.
   const padded = (side: Float64Array) =>
     Float64Array.from({ length: Math.ceil(side.length / 16) * 16 + 64 }, (_, i) => side[i] ?? 0);
   inBlocks(kernels, { left: padded(left), right: padded(right) }, (l, r, frames) => meter.add(l, r, frames));
@@ -50,7 +50,7 @@ export function truePeakOf({ left, right }: Stereo): number {
 }
 
 /**
- * A signal behind a lane, delayed by the lane's latency; silence is fed at the end so that nothing is lost. Stages may
+ * A signal after a lane, delayed by the lane's latency; silence is fed at the end so that nothing is lost. Stages may
  * leave out id and settings that have defaults. Besides what each stage reduced, and bent, by block.
  */
 export function throughLane(
@@ -86,7 +86,7 @@ export function throughLane(
   return { ...result, reductions, touched };
 }
 
-/** A signal behind a lane, moved back by its latency so that it lies in time with the input. */
+/** A signal after a lane, moved back by its latency so that it lies in time with the input. */
 export function aligned(...args: Parameters<typeof throughLane>): Stereo {
   const { left, right, latency } = throughLane(...args);
   const { length } = args[0].left;

@@ -5,7 +5,7 @@ const { PI, exp, round, sin } = Math;
 
 const BAR_SECONDS = 4;
 
-/** Something like music, quick to make: a bar of chords with a beat, different on both sides, over and over. */
+/** Something like music, quick to make: a bar of chords with a beat, different on both channels, over and over. */
 export function music(seconds: number, sampleRate: number, level = 0.3): Stereo {
   const bar = BAR_SECONDS * sampleRate;
   const hiss = noise(bar, 1, 5);

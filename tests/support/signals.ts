@@ -7,7 +7,7 @@ export interface Stereo {
   right: Float64Array;
 }
 
-/** The same samples on both sides. */
+/** The same samples on both channels. */
 export function both(samples: Float64Array): Stereo {
   return { left: samples, right: samples.slice() };
 }

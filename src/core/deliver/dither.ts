@@ -6,7 +6,7 @@ export type IntegerDepth = 16 | 24;
 /**
  * Rounds to a word length with triangular (TPDF) dither of 2 LSB peak to peak, so that the error's mean and variance do
  * not depend on the signal (S. Lipshitz, R. Wannamaker, J. Vanderkooy, "Quantization and Dither", JAES 1992; from
- * memory). The dither is seeded, for each side by itself: the same signal and seeds give the same bits. Files that may
+ * memory). The dither is seeded, for each channel by itself: the same signal and seeds give the same bits. Files that may
  * meet in one signal, as generations of a master do, need seeds of their own, or their errors add up in step.
  */
 export class Ditherer {
@@ -29,7 +29,7 @@ export class Ditherer {
     this.randoms = [new Random(seeds[0]), new Random(seeds[1])];
   }
 
-  /** Integer samples of one side (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
+  /** Integer samples of one channel (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
   process(side: 0 | 1, input: Float64Array, output: Int32Array): void {
     const random = this.randoms[side];
     for (let i = 0; i < input.length; i++) {

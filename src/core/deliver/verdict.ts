@@ -5,7 +5,7 @@ import type { Destination } from './destination';
 export interface Measured {
   /** LUFS; −∞ when nothing passes the gates. */
   integratedLufs: number;
-  /** dBTP, the higher side. */
+  /** dBTP, the louder channel. */
   truePeakDbtp: number;
   /** Hz */
   sampleRate: number;
@@ -13,7 +13,7 @@ export interface Measured {
   depth: number | null;
 }
 
-export type Standing = 'passes' | 'misses' | 'unknown';
+export type Standing = 'meets' | 'misses' | 'unknown';
 
 /** One requirement of a destination, held against a measurement. */
 export interface Requirement {
@@ -55,7 +55,7 @@ function loudnessRequirement(
         standing: 'unknown',
         measured: 'too short or too quiet',
         asked,
-        miss: 'cannot be measured',
+        miss: 'can’t be measured',
       },
       levelDb: null,
     };
@@ -67,7 +67,7 @@ function loudnessRequirement(
   return {
     requirement: {
       title: 'Loudness',
-      standing: passes ? 'passes' : 'misses',
+      standing: passes ? 'meets' : 'misses',
       measured: `${figure(measured.integratedLufs)} LUFS`,
       asked,
       miss,
@@ -82,7 +82,7 @@ function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }:
   const passes = excess <= 0.05;
   return {
     title: 'True peak',
-    standing: passes ? 'passes' : 'misses',
+    standing: passes ? 'meets' : 'misses',
     measured: `${figure(truePeakDbtp)} dBTP`,
     asked: `≤ ${figure(maxTruePeakDbtp)} dBTP`,
     miss: passes ? '' : `${figure(excess)} dB too high`,
@@ -95,13 +95,13 @@ function exact(
   asked: number,
   show: (value: number) => string,
 ): Requirement {
-  const standing = measured === null || measured === asked ? 'passes' : 'misses';
+  const standing = measured === null || measured === asked ? 'meets' : 'misses';
   return {
     title,
     standing,
     measured: show(measured ?? asked),
     asked: show(asked),
-    miss: standing === 'passes' ? '' : `must be ${show(asked)}`,
+    miss: standing === 'meets' ? '' : `must be ${show(asked)}`,
   };
 }
 
@@ -144,7 +144,7 @@ export function judge(destination: Destination, measured: Measured): Verdict {
     );
   }
   const standings = requirements.map(({ standing }) => standing);
-  const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'passes';
+  const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'meets';
   return { standing, requirements, levelDb, remedies };
 }
 

@@ -20,7 +20,7 @@ export const SECTION_BYTES = 112;
 export const BAND_BASE = 0; // the band at rest
 export const BAND_FULL = 336; // the band moved by its whole range
 export const BAND_DETECTOR = 672; // what of the signal is listened to
-export const BAND_HEARD = 1008; // f64x2, 1 for each side that is listened to, else 0
+export const BAND_HEARD = 1008; // f64x2, 1 for each channel that is listened to, else 0
 export const BAND_ENERGY = 1024; // f64x2, mean square of the detected signal
 export const BAND_ENERGY_SHARE = 1040; // share of the distance covered each frame
 export const BAND_THRESHOLD = 1048; // dBFS
@@ -41,21 +41,21 @@ export const BAND_BYTES = 1168;
 /** Frames between two looks at the level. */
 export const BAND_STEP_FRAMES = 16;
 
-// Dynamics: f64 parameters, f64x2 pairs, up to two sections ahead of the detector, and its states. Levels in dB.
+// Dynamics: f64 parameters, f64x2 pairs, up to two sections before the detector, and its states. Levels in dB.
 export const DYN_DIRECTION = 0; // 1: reduces above the threshold, −1: below it
 export const DYN_THRESHOLD = 8; // dBFS
 export const DYN_SLOPE = 16; // dB wanted for each dB beyond the threshold
 export const DYN_KNEE = 24; // dB, above 0
 export const DYN_GROWTH = 32; // dB in which the slope grows to three quarters; 0: the same slope everywhere
 export const DYN_RANGE = 40; // dB
-export const DYN_LINK = 48; // share of the louder side in what each side listens to
+export const DYN_LINK = 48; // share of the louder channel in what each channel listens to
 export const DYN_OFFSET = 56; // dB added to the mean square, so that a tone reads its peak
 export const DYN_ENERGY_SHARE = 64; // each frame; 1 for a peak detector
 export const DYN_CREST_SHARE = 72; // 0: the release is fixed
 export const DYN_CREST_FRAMES = 80; // longest release in frames, when it follows the crest factor
 export const DYN_RELEASE = 88; // this and all that follow: shares of the distance covered each look
 export const DYN_RELEASE_LOOP = 96; // while what comes out is above the threshold
-export const DYN_LEAD = 104; // of the pole ahead of the attack's, 1: none
+export const DYN_LEAD = 104; // of the pole before the attack's, 1: none
 export const DYN_ATTACK = 112;
 export const DYN_ONSET = 120; // share of the wanted reduction that comes at once
 export const DYN_MEMORY_RISE = 128;
@@ -66,8 +66,8 @@ export const DYN_DRY = 160; // amplitude ratios
 export const DYN_WET = 168;
 export const DYN_COLOUR = 176; // strength of the odd harmonics
 export const DYN_LOWEST = 184; // lowest gain in dB since the host last set it to 0
-export const DYN_HEARD = 192; // f64x2, 1 for each side that is listened to, else 0
-export const DYN_WORKED = 208; // f64x2, 1 for each side that is worked on, else 0
+export const DYN_HEARD = 192; // f64x2, 1 for each channel that is listened to, else 0
+export const DYN_WORKED = 208; // f64x2, 1 for each channel that is used, else 0
 export const DYN_STATES = 224; // f64x2: energy, crest peak, crest mean, followed, memory, lead, moved, gain
 export const DYN_ENERGY = 224;
 export const DYN_CREST_PEAK = 240;
@@ -77,7 +77,7 @@ export const DYN_MEMORY = 288;
 export const DYN_LEADING = 304;
 export const DYN_MOVED = 320;
 export const DYN_GAIN = 336; // amplitude ratio, 1 at rest
-export const DYN_SECTIONS = 352; // u32, sections ahead of the detector
+export const DYN_SECTIONS = 352; // u32, sections before the detector
 export const DYN_SIDE_CHAIN = 368; // the sections
 export const DYN_SIDE_CHAIN_SECTIONS = 2;
 export const DYN_BYTES = 592;
@@ -149,10 +149,10 @@ export const CLIP_TOUCHED = 16;
 export const CLIP_REMOVED_ONLY = 20;
 export const CLIP_BYTES = 24;
 
-// Limiter: parameters, running state of both sides (f64x2), then what belongs to each side.
+// Limiter: parameters, running state of both channels (f64x2), then what belongs to each channel.
 export const LIM_CEILING = 0; // f64, linear
 export const LIM_RECOVERY = 8; // f64, share of the distance covered each frame
-export const LIM_LINK = 16; // f64, share of the other side's reduction that comes at once
+export const LIM_LINK = 16; // f64, share of the other channel's reduction that comes at once
 export const LIM_RECOVERY_LINK = 24; // f64, the same of what recovers
 export const LIM_HELD = 32; // f64, share of the memory that the gain recovers to at first; 0: there is none
 export const LIM_MEMORY_RISE = 40; // f64, shares each frame
@@ -170,7 +170,7 @@ export const LIM_RIGHT = 208;
 export const LIM_BYTES = 288;
 /** Steps of the limiter's gain in 1. */
 export const LIM_GRID = 1073741824;
-// A side of the limiter. Where both sides are fully linked, the left one finds the gain for both.
+// A side of the limiter. Where both channels are fully linked, the left one finds the gain for both.
 export const LIM_SIDE_PREFIX = 0; // f32x4
 export const LIM_SIDE_GROUPS = 16; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16
 export const LIM_SIDE_DETECT = 32; // u32, addresses

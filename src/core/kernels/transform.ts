@@ -3,7 +3,7 @@ import type { Kernels } from './host';
 
 export const COMPLEX_BYTES = 16;
 
-/** Keeps what was computed for each size: a lane that is made anew while it plays must not wait for it. */
+/** Keeps what was computed for each size: a lane that is rebuilt while it plays must not wait for it. */
 function remembered<T>(make: (size: number) => T): (size: number) => T {
   const made = new Map<number, T>();
   return (size) => {

@@ -31,7 +31,12 @@ function values(schema: z.ZodType): [range: string, normal: string, help: string
     const { unit, min, max, default: normal, help } = quantity;
     return [`${min} … ${max}${unit && ` ${unit}`}`, String(normal), help];
   }
-  if (choice) return [choice.options.map(({ value }) => code(value)).join(', '), choice.default === undefined ? '' : code(choice.default), choice.help];
+  if (choice)
+    return [
+      choice.options.map(({ value }) => code(value)).join(', '),
+      choice.default === undefined ? '' : code(choice.default),
+      choice.help,
+    ];
   if (toggle) return ['`true`, `false`', code(toggle.default), toggle.help];
   const plain = bare(schema);
   if (plain instanceof z.ZodArray) {
@@ -69,7 +74,7 @@ function sections(path: string, shape: Record<string, z.ZodType>, known: Set<z.Z
       if (!group || known.has(group)) return [];
       known.add(group);
       const full = `${path}.${name}`;
-      return [`### ${code(full)}`, ...sections(full, group.shape as Record<string, z.ZodType>, known)];
+      return [`### ${code(full)}`, ...sections(full, group.shape, known)];
     }),
   ];
 }
@@ -81,7 +86,12 @@ export function laneFileDocumentation(): string {
     const { title, summary, help, notes, schema } = STAGES[kind];
     const { shape } = schema as unknown as { shape: Record<string, z.ZodType> };
     known.add(schema);
-    return [`## ${code(kind)}: ${title}`, `${summary}. ${help}`, ...(notes ? [notes] : []), ...sections(kind, shape, known)];
+    return [
+      `## ${code(kind)}: ${title}`,
+      `${summary}. ${help}`,
+      ...(notes ? [notes] : []),
+      ...sections(kind, shape, known),
+    ];
   });
   const crossovers = bare(crossoversSchema) as z.ZodObject;
   return `${[
@@ -91,7 +101,7 @@ export function laneFileDocumentation(): string {
     'A stage is `on` when that is left out. It may have its own `name`, up to 24 characters.',
     '## Crossovers',
     `\`crossovers\` goes next to \`stages\` and splits the lane into bands, for every stage that works by bands: 1 to ${MAX_CROSSOVERS} rising frequencies, at least a third of an octave apart (${DEFAULT_CROSSOVERS.frequenciesHz.join(' and ')} Hz when left out). Linkwitz–Riley of the 4th order: 24 dB/octave, 6 dB down at the crossover, with a flat sum.`,
-    ...sections('crossovers', crossovers.shape as Record<string, z.ZodType>, known),
+    ...sections('crossovers', crossovers.shape, known),
     '## Stages',
     `At most ${MAX_STAGES} stages, each with its own \`id\`. A setting that is left out has its default; one that is not listed here is refused.`,
     ...kinds,
@@ -100,7 +110,9 @@ export function laneFileDocumentation(): string {
     [
       '| factor | aliasing | CPU use against 2× |',
       '| --- | --- | --- |',
-      ...OVERSAMPLING_FACTORS.map((factor) => `| ${factor} | ${ALIASING_DB[factor]} dB | ${OVERSAMPLING_WORK[factor]} |`),
+      ...OVERSAMPLING_FACTORS.map(
+        (factor) => `| ${factor} | ${ALIASING_DB[factor]} dB | ${OVERSAMPLING_WORK[factor]} |`,
+      ),
     ].join('\n'),
   ].join('\n\n')}\n`;
 }

@@ -80,7 +80,14 @@ const WORKING = [
   { kind: 'clipper', settings: { ceilingDbfs: -3, curve: 'smooth', truePeaks: true } },
   {
     kind: 'limiter',
-    settings: { inputGainDb: 6, recoveryMs: 30, autoRecoveryPercent: 100, emphasisDb: 3.5, linkPercent: 60, preLimited: true },
+    settings: {
+      inputGainDb: 6,
+      recoveryMs: 30,
+      autoRecoveryPercent: 100,
+      emphasisDb: 3.5,
+      linkPercent: 60,
+      preLimited: true,
+    },
   },
 ];
 const signal = { left: noise(20_000, 0.4, 1), right: noise(20_000, 0.4, 2) };

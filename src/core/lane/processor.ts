@@ -18,7 +18,7 @@ export interface LaneOptions {
   meterHops: number;
   /** Left out: for the delivery. */
   use?: Use;
-  /** Impulse responses that were put in from outside, by name. */
+  /** Impulse responses that were uploaded from outside, by name. */
   impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Frame of the track that the first block starts with; left out: 0. */
   startFrame?: number;
@@ -84,7 +84,9 @@ export class LaneProcessor implements TrackPosition {
     this.shape = structure(stages);
     this.frame = options.startFrame ?? 0;
     const context = { use, kernels, sampleRate, maxFrames, crossovers, impulses };
-    this.processors = stages.map((stage) => (stage.on ? definitionOf<Stage>(stage).create(context, stage.settings) : null));
+    this.processors = stages.map((stage) =>
+      stage.on ? definitionOf<Stage>(stage).create(context, stage.settings) : null,
+    );
     this.lastRunning = this.processors.findLastIndex((processor) => processor !== null);
     for (const processor of this.processors)
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));

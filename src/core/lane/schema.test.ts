@@ -13,7 +13,10 @@ test('what a file leaves out gets its default', () => {
 test.each([
   [{ schema: LANE_SCHEMA + 1, stages: [] }, /another form than version 6/],
   [{ schema: 3, crossovers: { frequenciesHz: [900, 300] }, stages: [] }, /Crossovers must rise/],
-  [{ schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] }, /Choose the uploaded impulse response/],
+  [
+    { schema: 3, stages: [{ id: 'a', kind: 'room', settings: { response: 'file' } }] },
+    /Choose the uploaded impulse response/,
+  ],
   [{ schema: 1, stages: [{ id: 'a', kind: 'chorus', settings: {} }] }, /kind/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gainDb: 99 } }] }, /Gain must be at most 24 dB/],
   [{ schema: 1, stages: [{ id: 'a', kind: 'trim', settings: { gain: 1 } }] }, /gain/],
@@ -75,7 +78,7 @@ test('a stage may have a name, which older lanes lack; it is called by its kind 
   const named = (name: string) => parseLane({ schema: LANE_SCHEMA, stages: [{ ...stage, name }] }).stages[0];
   expect(stageTitle(named(' Safety '))).toBe('Safety');
   expect(stageTitle(named(' '))).toBe('Limiter');
-  expect(() => named('x'.repeat(25))).toThrow('A stage name may have up to 24 characters.');
+  expect(() => named('x'.repeat(25))).toThrow('A stage name can have up to 24 characters.');
 });
 
 test('a limiter that was saved before it had recoveries and links works as it did', () => {

@@ -1,6 +1,5 @@
 import { z } from 'zod';
 import { crossoversSchema, DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
-import type { SavedSettings } from '../stages/definition';
 import { STAGE_KINDS, STAGES, type StageKind, type StageSettings } from '../stages/registry';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
@@ -8,7 +7,7 @@ export const LANE_SCHEMA = 6;
 export const MAX_STAGES = 12;
 
 /** A stage's own name, such as “Safety” for a limiter; empty stands for the title of its kind. */
-export const stageName = z.string().trim().max(24, 'A stage name may have up to 24 characters.');
+export const stageName = z.string().trim().max(24, 'A stage name can have up to 24 characters.');
 
 /** One stage of a lane as data. */
 export type Stage = {
@@ -45,7 +44,7 @@ function migratedStage(stage: unknown, from: number): unknown {
   if (!isObject(stage) || !isObject(stage.settings)) return stage;
   const kind = STAGE_KINDS.find((each) => each === stage.kind);
   const migrate = kind && STAGES[kind].migrations?.[from];
-  return migrate ? { ...stage, settings: migrate(stage.settings as SavedSettings) } : stage;
+  return migrate ? { ...stage, settings: migrate(stage.settings) } : stage;
 }
 
 /** A lane of any version as one of the present version, unless it can't be read as any; nothing is checked yet. */

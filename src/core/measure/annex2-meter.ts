@@ -42,7 +42,7 @@ export class Annex2Meter {
     this.peak = peak;
   }
 
-  /** Linear, of the louder side. */
+  /** Linear, of the louder channel. */
   truePeak(): number {
     return this.peak;
   }

@@ -12,7 +12,7 @@ export function averageSpectrumSize(sampleRate: number): number {
   return 2 ** Math.ceil(Math.log2(sampleRate / RESOLUTION_HZ));
 }
 
-/** Average spectrum of both sides over a whole programme, by Hann windows spread over it. */
+/** Average spectrum of both channels over a whole track, by Hann windows spread over it. */
 export class AverageSpectrum {
   private readonly size: number;
   private readonly transform: Transform;
@@ -62,7 +62,7 @@ export class AverageSpectrum {
     this.windows++;
   }
 
-  /** dBFS of the bins 0 … size/2 − 1, the mean of both sides; a full-scale sine on a bin, on both sides, reads 0 dBFS. */
+  /** dBFS of the bins 0 … size/2 − 1, the mean of both channels; a full-scale sine on a bin, on both channels, reads 0 dBFS. */
   levels(): Float32Array {
     // The window's mean is 1/2, a real sine shares its amplitude between two bins, and there are two sides.
     const scale = (4 / this.size) ** 2 / 2 / Math.max(1, this.windows);

@@ -15,27 +15,27 @@ const FLOOR = 1e-20;
 export interface BandDistortion {
   /** Centre in Hz. */
   hz: number;
-  /** dBFS of the programme and of the distortion in the band. */
+  /** dBFS of the track and of the distortion in the band. */
   programmeDbfs: number;
   distortionDbfs: number;
 }
 
-/** What a stage added that is no mere gain, against the programme. */
+/** What a stage added that is no mere gain, against the track. */
 export interface DistortionReading {
-  /** dB of all distortion against all of the programme; −infinity when there is none. */
+  /** dB of all distortion against all of the track; −infinity when there is none. */
   totalDb: number;
   /** The same of what lies below 300 Hz. */
   lowDb: number;
   bands: BandDistortion[];
-  /** The band in which the distortion comes closest to the programme, or stands above it; null when none can be heard. */
+  /** The band in which the distortion comes closest to the track, or stands above it; null when none can be heard. */
   barest: { hz: number; db: number } | null;
 }
 
 const powerDb = (power: number) => (power > FLOOR ? 10 * Math.log10(power) : -Infinity);
 
 /**
- * Finds what of a signal behind a stage is no gain of what went in. In each window a gain that may move along a parabola is
- * fitted to each side by least squares, so that slow movements of a compressor or limiter are none; what is left is
+ * Finds what of a signal after a stage is no gain of what went in. In each window a gain that may move along a parabola is
+ * fitted to each channel by least squares, so that slow movements of a compressor or limiter are none; what is left is
  * distortion, gathered by third-octaves from the spectrum of a Hann window.
  */
 export class DistortionMeter {
@@ -151,7 +151,7 @@ export class DistortionMeter {
   }
 }
 
-/** Distortion that comes this close to the programme in a third-octave is laid bare (our own judgement, no source). */
+/** Distortion that comes this close to the track in a third-octave is laid bare (our own judgement, no source). */
 export const BARE_DB = -12;
-/** Distortion below 300 Hz above this, against the programme there, is heard as a rattle (our own judgement, no source). */
+/** Distortion below 300 Hz above this, against the track there, is heard as a rattle (our own judgement, no source). */
 export const RATTLE_DB = -34;

@@ -39,9 +39,9 @@ type Add = (weight: FindingWeight, title: string, sentence: string, advice: stri
 
 /** Where the highest frequency points to: a lower sample rate before, or a lossy encode. */
 function originOf(endHz: number, sampleRate: number): string {
-  if (sampleRate > 48000 && endHz > 19_000 && endHz < 22_100) return 'as if it had been converted up from 44.1 kHz';
-  if (sampleRate > 48000 && endHz > 22_100 && endHz < 24_100) return 'as if it had been converted up from 48 kHz';
-  return 'as a lossy encode leaves it';
+  if (sampleRate > 48000 && endHz > 19_000 && endHz < 22_100) return 'as if it had been upsampled from 44.1 kHz';
+  if (sampleRate > 48000 && endHz > 22_100 && endHz < 24_100) return 'as if it had been upsampled from 48 kHz';
+  return 'like a lossy encode';
 }
 
 function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, add: Add): void {
@@ -49,17 +49,17 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (endHz !== null) {
     add(
       'caution',
-      'The spectrum ends early',
-      `Nothing sounds above ${figure(endHz / 1000)} kHz, ${originOf(endHz, source.sampleRate)}.`,
-      'Ask for the mix at the rate and quality it was made in; deliver at no higher rate than it really has.',
+      'The spectrum stops early',
+      `There is nothing above ${figure(endHz / 1000)} kHz, ${originOf(endHz, source.sampleRate)}.`,
+      'Ask for the mix at the rate and quality it was made in; don’t deliver at a higher rate than it really has.',
     );
   }
   if (Math.abs(balanceDb) > MISSING_DB) {
     add(
       'fault',
-      'A side is missing',
-      `The ${balanceDb > 0 ? 'right' : 'left'} side is silent.`,
-      'Send it back: ask for the export with both sides.',
+      'A channel is missing',
+      `The ${balanceDb > 0 ? 'right' : 'left'} channel is silent.`,
+      'Send it back: ask for an export with both channels.',
     );
     return;
   }
@@ -67,40 +67,40 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
     add(
       'caution',
       'Leans to one side',
-      `The ${balanceDb > 0 ? 'left' : 'right'} side is ${figure(Math.abs(balanceDb))} dB louder over the whole piece.`,
-      'Ask whether it is meant; a trim with its sides apart straightens it.',
+      `The ${balanceDb > 0 ? 'left' : 'right'} channel is ${figure(Math.abs(balanceDb))} dB louder over the whole track.`,
+      'Ask whether it is intended; an unlinked trim fixes it.',
     );
   }
   if (correlation < -0.5) {
     add(
       'fault',
-      'A side is inverted',
-      `The correlation of the sides is ${figure(correlation, 2)}: in mono most of the mix disappears.`,
-      'Send it back: ask for the export with one side turned over.',
+      'A channel is inverted',
+      `The correlation is ${figure(correlation, 2)}: most of the mix disappears in mono.`,
+      'Send it back: ask for an export with one channel’s polarity inverted.',
     );
   } else if (bassCorrelation < BASS_AGREEMENT && bassDb > BASS_MATTERS_DB) {
     add(
       'caution',
       'Wide bass',
-      `Below 120 Hz the correlation of the sides is ${figure(bassCorrelation, 2)}: the bass falls apart in mono.`,
-      'Ask for a mix with its bass in the middle, and listen in mono before anything else.',
+      `Below 120 Hz the correlation is ${figure(bassCorrelation, 2)}: the bass falls apart in mono.`,
+      'Ask for a mix with the bass in the centre, and check it in mono first.',
     );
   }
   if (delayFrames !== null) {
     const milliseconds = (1000 * Math.abs(delayFrames)) / source.sampleRate;
     add(
       'caution',
-      'One side is late',
-      `The ${delayFrames > 0 ? 'right' : 'left'} side trails by ${Math.abs(delayFrames)} samples (${figure(milliseconds, 2)} ms) throughout.`,
-      'Ask whether a device delayed one side: in mono it combs the highs.',
+      'One channel is late',
+      `The ${delayFrames > 0 ? 'right' : 'left'} channel is ${Math.abs(delayFrames)} samples late (${figure(milliseconds, 2)} ms) throughout.`,
+      'Ask whether a device delayed one channel: in mono it comb-filters the highs.',
     );
   }
   if (hum) {
     add(
       'caution',
       'Mains hum',
-      `Steady tones of ${hum.frequencyHz} Hz and its multiples stand at ${figure(hum.levelDb)} dBFS.`,
-      'Ask for a mix without it; loud processing lifts it along. Narrow cuts at its tones are the second best.',
+      `Steady tones of ${hum.frequencyHz} Hz and its multiples are at ${figure(hum.levelDb)} dBFS.`,
+      'Ask for a mix without it; loud processing brings it up. Narrow cuts are second best.',
     );
   }
 }
@@ -115,14 +115,14 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   const seconds = (frames: number) => frames / source.sampleRate;
 
   if (measured.headFrames === measured.frames) {
-    add('fault', 'Silent', 'Nothing in the file rises above −90 dBFS.', 'Check the export, and put the mix in again.');
+    add('fault', 'Silent', 'Nothing in the file is above −90 dBFS.', 'Check the export, and upload the mix again.');
     return found;
   }
   if (measured.clippedRuns > 0) {
     add(
       'fault',
       'Clipped',
-      `${measured.clippedRuns} ${measured.clippedRuns === 1 ? 'run' : 'runs'} of three or more samples stand at the same extreme, ${figure(samplePeakDb)} dBFS.`,
+      `${measured.clippedRuns} ${measured.clippedRuns === 1 ? 'run' : 'runs'} of three or more samples sit at the same extreme, ${figure(samplePeakDb)} dBFS.`,
       'Send it back: ask for the mix without its clipper or limiter. Loud processing makes every clipped peak worse.',
     );
   } else if (measured.fullScaleSamples > 0) {
@@ -138,7 +138,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       samplePeakDb > 0 ? 'fault' : 'caution',
       'Overs between samples',
       `The true peak is ${figure(truePeakDb)} dBTP, ${figure(truePeakDb - samplePeakDb)} dB above the highest sample; ${measured.overs} frames are over full scale.`,
-      'Turn it down before anything else; a trim of −6 dB keeps the stages that follow where they should work.',
+      'Turn it down first; a trim of −6 dB puts the later stages in their working range.',
     );
   } else if (truePeakDb > -1) {
     add(
@@ -153,8 +153,8 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
     add(
       'caution',
       'DC offset',
-      `The mean of a side lies at ${figure(decibels(offset))} dBFS instead of at zero.`,
-      'A high-pass at 20 Hz takes it out and gives its headroom back.',
+      `The mean of a channel is at ${figure(decibels(offset))} dBFS instead of zero.`,
+      'A high-pass at 20 Hz removes it and gives the headroom back.',
     );
   }
   if (
@@ -168,7 +168,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'caution',
       'Fewer bits than the file',
       `The file has ${source.bits} bits, but only ${measured.bitsUsed} are used.`,
-      'Ask whether a copy with the full word length exists: this one was rounded on its way.',
+      'Ask whether there is a copy with the full word length: this one was truncated.',
     );
   }
   if (measured.rangeLu < 3 && measured.integratedLufs > -12) {
@@ -176,23 +176,23 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'caution',
       'Already loud',
       `Integrated loudness is ${figure(measured.integratedLufs)} LUFS with a range of ${figure(measured.rangeLu)} LU.`,
-      'Ask whether the mix bus was limited: a mix without it leaves more to shape.',
+      'Ask whether the mix bus was limited: a mix without it leaves more room.',
     );
   }
   if (measured.rangeLu > WIDE_RANGE_LU) {
     add(
       'caution',
       'Very dynamic',
-      `The loudness range is ${figure(measured.rangeLu)} LU: what is quiet disappears where there is noise around.`,
-      'Ask how far it may be brought together, and judge its quiet parts before its loud end.',
+      `The loudness range is ${figure(measured.rangeLu)} LU: quiet parts disappear in a noisy place.`,
+      'Ask how far to reduce it, and judge the quiet parts before the loud end.',
     );
   }
   if (source.channels === 1)
     add(
       'note',
       'Mono',
-      'The file has one channel; both sides play it.',
-      'Fine if it is meant; otherwise ask for the stereo mix.',
+      'The file has one channel; both loudspeakers play it.',
+      'Fine if intended; otherwise ask for the stereo mix.',
     );
   if (source.sampleRate < 44100) {
     add(
@@ -208,23 +208,23 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
     add(
       'note',
       'Silence at the head',
-      `${figure(head)} s of silence come before the first sound.`,
-      'Ask whether it is meant as a pause.',
+      `${figure(head)} s of silence before the first sound.`,
+      'Ask whether it is intended as a pause.',
     );
   if (tail > 4 * SILENCE_WORTH_SAYING)
     add(
       'note',
       'Silence at the tail',
-      `${figure(tail)} s of silence follow the last sound.`,
-      'Ask whether it is meant as a pause.',
+      `${figure(tail)} s of silence after the last sound.`,
+      'Ask whether it is intended as a pause.',
     );
   spectrumFindings(source, measured, add);
-  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'A side is missing')) {
+  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'A channel is missing')) {
     add(
       'note',
       'Low level',
-      `The highest sample stands at ${figure(samplePeakDb)} dBFS, below the top 5 dB of the scale.`,
-      'Nothing is lost in a file of 24 bits: bring it up with a trim.',
+      `The highest sample is ${figure(samplePeakDb)} dBFS, below the top 5 dB of the scale.`,
+      'Nothing is lost in a 24-bit file: bring it up with a trim.',
     );
   }
   const order: FindingWeight[] = ['fault', 'caution', 'note'];

@@ -11,13 +11,13 @@ const SUMS_BYTES = 32;
 /** Quieter than this in the mean square there is no image to speak of: −80 dBFS. */
 const SILENCE = 1e-8;
 
-/** How left and right belong together over a whole programme. */
+/** How left and right belong together over a whole track. */
 export interface ImageReading {
   /** Correlation for each {@link IMAGE_SECONDS}: +1 alike, 0 unlike, −1 inverted; NaN in silence. */
   correlation: Float32Array;
   /** The same in each band of the lane, from the lowest up. */
   bands: Float32Array[];
-  /** LU lost when both sides are summed to mono: 0 for mono, 3 for sides that are unlike, infinity for inverted ones. */
+  /** LU lost when both channels are summed to mono: 0 for mono, 3 for sides that are unlike, infinity for inverted ones. */
   foldDownLu: number;
 }
 
@@ -43,7 +43,7 @@ export class ImageMeter {
   private readonly stereo: LoudnessMeter;
   private readonly mono: LoudnessMeter;
 
-  /** `hops` of 10 ms that the programme has. */
+  /** `hops` of 10 ms that the track has. */
   constructor(
     private readonly kernels: Kernels,
     sampleRate: number,
@@ -63,7 +63,7 @@ export class ImageMeter {
     this.mono = new LoudnessMeter(kernels, sampleRate, hops);
   }
 
-  /** Addresses of planar f64 sides; any number of frames. */
+  /** Addresses of planar f64 channels; any number of frames. */
   add(left: number, right: number, frames: number): void {
     const { run, f64 } = this.kernels;
     const mid = this.mid >> 3;

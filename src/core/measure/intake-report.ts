@@ -3,7 +3,7 @@ import { findings, type Finding, type SourceFacts } from './findings';
 import type { IntakeMeasurement } from './intake';
 import type { Channels } from './peak';
 
-/** Version of a report's saved form; mixes with an older one are measured anew. */
+/** Version of a report's saved form; mixes with an older one are measured again. */
 export const REPORT_SCHEMA = 2;
 
 /** A figure, or null where there is none (−∞ is not JSON). */
@@ -32,7 +32,7 @@ export interface IntakeReport {
   tailSeconds: number;
   /** Frames. */
   loudest: { start: number; end: number };
-  /** Level of the left side over the right in dB. */
+  /** Level of the left channel over the right in dB. */
   balanceDb: Figure;
   correlation: number;
   /** Correlation below 120 Hz. */

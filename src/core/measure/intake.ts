@@ -22,7 +22,7 @@ export interface IntakeMeasurement {
   rangeLu: number;
   /** LUFS each 100 ms. */
   shortTerm: Float32Array;
-  /** Mean of each side. */
+  /** Mean of each channel. */
   dcOffset: Channels;
   /** Runs of three or more samples at the same extreme value. */
   clippedRuns: number;
@@ -30,7 +30,7 @@ export interface IntakeMeasurement {
   fullScaleSamples: number;
   /** Frames whose true peak is over full scale. */
   overs: number;
-  /** Bits really used, counted from the top; null for a float signal that lies on no 24-bit grid. */
+  /** Bits in use, counted from the top; null for a float signal that lies on no 24-bit grid. */
   bitsUsed: number | null;
   /** Samples that are no numbers, or far beyond any level. */
   invalidSamples: number;
@@ -47,7 +47,7 @@ export interface IntakeMeasurement {
 const LOUDEST_SECONDS = 10;
 
 /**
- * Start of the `seconds` whose mean short-term energy is highest; the whole programme when it is shorter. `shortTerm` in
+ * Start of the `seconds` whose mean short-term energy is highest; the whole track when it is shorter. `shortTerm` in
  * LUFS each 100 ms, value i covering the 3 s that end at (i + 1)·0.1 s.
  */
 export function loudestPassage(
@@ -69,7 +69,7 @@ export function loudestPassage(
       start = i - span + 1;
     }
   }
-  // The window behind a short-term value reaches 3 s back: the passage is centred on what was loud.
+  // The window after a short-term value reaches 3 s back: the passage is centred on what was loud.
   const from = Math.min(Math.max(0, start / 10 - 1.5), durationSeconds - seconds);
   return { start: from, end: from + seconds };
 }
@@ -124,7 +124,7 @@ export class IntakeMeter {
 
   private static readonly BLOCK = 4096;
 
-  /** `maxFrames` is an upper limit of the programme's length. */
+  /** `maxFrames` is an upper limit of the track's length. */
   constructor(
     private readonly sampleRate: number,
     maxFrames: number,
@@ -188,7 +188,7 @@ export class IntakeMeter {
   }
 
   result(): IntakeMeasurement {
-    // The interpolator trails the signal: silence behind the end lets the last samples through.
+    // The interpolator trails the signal: silence after the end lets the last samples through.
     if (this.held > 0) this.flush();
     const frames = this.frames;
     this.left.fill(0, 0, QUANTUM);

@@ -9,7 +9,7 @@ export class JointMeter {
   private position = 0;
 
   /**
-   * `hops` of 10 ms that the loudness remembers. What lies before the first `delay` frames, and behind `trackFrames`
+   * `hops` of 10 ms that the loudness remembers. What lies before the first `delay` frames, and after `trackFrames`
    * after them, does not count for the loudness: a stage's latency, and what rings on.
    */
   constructor(
@@ -24,7 +24,7 @@ export class JointMeter {
     this.peak = new PeakMeter(kernels, maxFrames);
   }
 
-  /** Addresses of planar f64 sides; frames a multiple of 16. */
+  /** Addresses of planar f64 channels; frames a multiple of 16. */
   add(left: number, right: number, frames: number): void {
     const from = this.delay - this.position;
     const first = Math.max(0, from);

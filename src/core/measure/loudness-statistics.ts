@@ -54,7 +54,7 @@ export function loudnessRange(shortTerm: Float64Array): number {
   return percentile(0.95) - percentile(0.1);
 }
 
-/** What a whole programme's loudness was. */
+/** What a whole track's loudness was. */
 export interface LoudnessReport {
   /** LUFS; −∞ where nothing passes the gates. */
   integrated: number;

@@ -19,7 +19,7 @@ export class LoudnessMeter {
   hopCount = 0;
   private readonly hops: Float64Array;
 
-  /** `capacity` in hops of 10 ms; give the whole programme's for {@link report}, 3 s suffice for the live readings. */
+  /** `capacity` in hops of 10 ms; give the whole track's for {@link report}, 3 s suffice for the live readings. */
   constructor(
     private readonly kernels: Kernels,
     sampleRate: number,
@@ -35,7 +35,7 @@ export class LoudnessMeter {
     splat(this.state + KW_HIGH_PASS, [highPass.a1, highPass.a2]);
   }
 
-  /** Addresses of planar f64 sides; any number of frames. */
+  /** Addresses of planar f64 channels; any number of frames. */
   add(left: number, right: number, frames: number): void {
     const { run, f64 } = this.kernels;
     const energy = (this.state + KW_ENERGY) >> 3;
@@ -75,7 +75,7 @@ export class LoudnessMeter {
 
   /** Throws when more than `capacity` hops have passed. */
   report(): LoudnessReport {
-    if (this.hopCount > this.capacity) throw new Error('The loudness meter was made for a shorter programme.');
+    if (this.hopCount > this.capacity) throw new Error('The loudness meter was set up for a shorter track.');
     return loudnessReport(this.hops.subarray(0, this.hopCount));
   }
 }

@@ -41,7 +41,8 @@ export class PeakMeter {
 
   /** Linear; never below the sample peak. */
   truePeaks(): Channels {
-    const peak = (channel: 0 | 1) => Math.max(this.kernels.f32[(this.states[channel] + TP_PEAK) >> 2], this.samplePeak(channel));
+    const peak = (channel: 0 | 1) =>
+      Math.max(this.kernels.f32[(this.states[channel] + TP_PEAK) >> 2], this.samplePeak(channel));
     return [peak(0), peak(1)];
   }
 

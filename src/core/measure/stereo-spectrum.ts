@@ -3,7 +3,7 @@ import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { hann } from '../signal/fft';
 
 const SIZE = 16384;
-/** Corner of the bass whose agreement between the sides is told apart, in Hz. */
+/** Corner of the bass whose agreement between the channels is told apart, in Hz. */
 export const BASS_HZ = 120;
 
 /** Steady tones that mains leave: 50 or 60 Hz with their multiples. */
@@ -13,7 +13,7 @@ export interface Hum {
   levelDb: number;
 }
 
-/** What a whole programme's spectrum says of it. */
+/** What a whole track's spectrum says of it. */
 export interface StereoSpectrum {
   /** −1 … 1; 0 when a side is silent. */
   correlation: number;
@@ -21,12 +21,12 @@ export interface StereoSpectrum {
   bassCorrelation: number;
   /** Mean level in dBFS (of a sine of the same power) below {@link BASS_HZ}. */
   bassDb: number;
-  /** Level of the left side over the right, in dB; ±∞ when one is silent. */
+  /** Level of the left channel over the right, in dB; ±∞ when one is silent. */
   balanceDb: number;
   /** Where the spectrum ends in a cliff, in Hz; null when it does not. */
   endHz: number | null;
   hum: Hum | null;
-  /** Frames by which the right side trails the left; null when no constant delay stands out. */
+  /** Frames by which the right channel trails the left; null when no constant delay stands out. */
   delayFrames: number | null;
 }
 
@@ -47,7 +47,7 @@ function decibel(power: number): number {
   return 10 * Math.log10(Math.max(1e-20, power));
 }
 
-/** Gathers the power of both sides and what they have in common, over a whole programme. */
+/** Gathers the power of both channels and what they have in common, over a whole track. */
 export class StereoSpectrumMeter {
   private readonly window = hann(SIZE);
   private readonly transform: Transform;
@@ -147,7 +147,7 @@ export class StereoSpectrumMeter {
     };
   }
 
-  /** Frequency behind which the mean level falls off a cliff and never comes back. */
+  /** Frequency after which the mean level falls off a cliff and never comes back. */
   private end(): number | null {
     const scale = (4 / SIZE) ** 2 / 2 / Math.max(1, this.frames);
     const levels = this.left.map((power, k) => decibel((power + this.right[k]) * scale));
@@ -183,7 +183,7 @@ export class StereoSpectrumMeter {
     return strongest ? { frequencyHz: strongest.frequencyHz, levelDb: strongest.levelDb } : null;
   }
 
-  /** Lag at which both sides agree best, from the cross-correlation over the whole programme. */
+  /** Lag at which both channels agree best, from the cross-correlation over the whole track. */
   private delay(): number | null {
     const { work, reversed } = this;
     work.fill(0);
@@ -191,7 +191,7 @@ export class StereoSpectrumMeter {
       const a = 2 * reversed[k];
       const b = 2 * reversed[SIZE - k];
       work[a] = work[b] = this.commonReal[k];
-      // Of left · conj(right); turned over, so that a positive lag is a right side that trails.
+      // Of left · conj(right); turned over, so that a positive lag is a right channel that trails.
       work[a + 1] = -this.commonImaginary[k];
       work[b + 1] = this.commonImaginary[k];
     }

@@ -1,7 +1,7 @@
 import type { Biquad } from './biquad';
 import { arithmetic } from './arithmetic';
 
-// The analogue prototype behind the 48 kHz coefficients of ITU-R BS.1770 (parameters recovered from those; common
+// The analogue prototype after the 48 kHz coefficients of ITU-R BS.1770 (parameters recovered from those; common
 // practice, from memory): a high shelf and a high-pass, each transformed bilinearly at the rate in use.
 const SHELF = {
   frequency: 1681.974450955533,

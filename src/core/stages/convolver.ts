@@ -8,7 +8,7 @@ export const BLOCK_FRAMES = 2048;
 
 /**
  * An impulse response as the spectra of its partitions. With left and right as one complex signal z = left + i·right, it
- * gives direct ⊛ z + conjugate ⊛ z̄, which is every pair of filters with any crossing between the sides.
+ * gives direct ⊛ z + conjugate ⊛ z̄, which is every pair of filters with any crossing between the channels.
  */
 interface Response {
   direct: number;
@@ -33,7 +33,7 @@ export class Convolver {
   private readonly input: number;
   private readonly spectra: number;
   private readonly mirror: number;
-  /** Spectra of the conjugate input, once a response crosses between the sides; 0 before. */
+  /** Spectra of the conjugate input, once a response crosses between the channels; 0 before. */
   private conjugates = 0;
   private heard: Response;
   private next: Response;

@@ -38,11 +38,11 @@ export interface DynamicsDesign {
   /** A release in two stages: a memory that fills and empties in these times (ms) holds half of itself back. */
   memory: { riseMs: number; fallMs: number } | null;
   detector: 'peak' | 'rms';
-  /** Sections ahead of the detector, two at most. */
+  /** Sections before the detector, two at most. */
   sideChain: readonly Biquad[];
-  /** 0: each side by itself; 1: both by the louder one. */
+  /** 0: each channel by itself; 1: both by the louder one. */
   link: number;
-  /** Which sides of the pair are listened to and worked on. */
+  /** Which sides of the pair are listened to and used. */
   first: boolean;
   second: boolean;
   /** Amplitude ratios of the untouched and of the worked signal in the output. */

@@ -81,7 +81,7 @@ export function withOversampling(
   return { ...chosen, delivery: factor, listening: Math.min(factor, chosen.listening) as OversamplingFactor };
 }
 
-/** Addresses of a buffer for each side. */
+/** Addresses of a buffer for each channel. */
 type Pair = [left: number, right: number];
 
 interface Doubling {
@@ -96,7 +96,7 @@ interface Doubling {
   odd: Pair;
 }
 
-/** Works on both sides in f32 at a multiple of the sample rate. */
+/** Works on both channels in f32 at a multiple of the sample rate. */
 export interface OversampledWork {
   work(left: number, right: number, frames: number): void;
 }
@@ -105,7 +105,7 @@ export interface OversampledWork {
 export class Oversampler {
   readonly latency: number;
   private readonly doublings: Doubling[] = [];
-  /** One for each rate from the programme's up. */
+  /** One for each rate from the track's up. */
   private readonly rates: Pair[] = [];
 
   constructor(
@@ -119,7 +119,7 @@ export class Oversampler {
     for (let i = 0; i < doublings; i++) this.doublings.push(phase === 'linear' ? this.linear(i) : this.leastLatency(i));
   }
 
-  /** One quantum of planar f64 sides in place. */
+  /** One quantum of planar f64 channels in place. */
   process(left: number, right: number, task: OversampledWork): void {
     this.rise(left, right);
     const [topLeft, topRight] = this.top;
@@ -138,7 +138,7 @@ export class Oversampler {
     for (let i = 0; i < this.doublings.length; i++) this.double(i, QUANTUM << i);
   }
 
-  /** Brings what stands at the top down, into the same or other sides. */
+  /** Brings what stands at the top down, into the same or other channels. */
   fall(left: number, right: number): void {
     const { run } = this.context.kernels;
     for (let i = this.doublings.length - 1; i >= 0; i--) this.halve(i, QUANTUM << i);
@@ -188,7 +188,7 @@ export class Oversampler {
     run.downsample(right, even[1], odd[1], outRight, filter, count, late, frames);
   }
 
-  /** A buffer for each side with a filter's history in front. */
+  /** A buffer for each channel with a filter's history in front. */
   private pair(frames: number): Pair {
     const one = () => this.context.kernels.allocate(HALF_BAND_HISTORY + frames * 4) + HALF_BAND_HISTORY;
     return [one(), one()];

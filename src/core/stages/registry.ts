@@ -11,7 +11,7 @@ export type StageSettings = {
 };
 
 /** Every kind of stage by its name in saved lanes. */
-export const STAGES: { readonly [Kind in StageKind]: StageDefinition<StageSettings[Kind]> } = KINDS as never;
+export const STAGES: { readonly [Kind in StageKind]: StageDefinition<StageSettings[Kind]> } = KINDS;
 
 /** In the order in which engineers commonly use them. */
 export const STAGE_KINDS = (Object.keys(KINDS) as StageKind[]).sort((a, b) => STAGES[a].order - STAGES[b].order);
@@ -23,7 +23,9 @@ interface AnyStage {
 }
 
 /** The definition of a stage's kind, for its own settings. */
-export function definitionOf<Stage extends AnyStage>({ kind }: Pick<Stage, 'kind'>): StageDefinition<Stage['settings']> {
+export function definitionOf<Stage extends AnyStage>({
+  kind,
+}: Pick<Stage, 'kind'>): StageDefinition<Stage['settings']> {
   return STAGES[kind] as never;
 }
 

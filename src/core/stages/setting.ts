@@ -48,9 +48,7 @@ export function choice<const Value extends string | number>(
   const { options, title } = description;
   const values = options.map(({ value }) => value);
   const schema = z.literal(values, `${title} must be one of ${values.join(', ')}.`);
-  return schema.default(description.default as never).meta({ choice: description }) as z.ZodDefault<
-    z.ZodLiteral<Value>
-  >;
+  return schema.default(description.default as never).meta({ choice: description });
 }
 
 /** A setting that is on or off. */

@@ -54,7 +54,7 @@ test('mix and master are heard at the same place, and switching makes no click',
   const mix = left.subarray(300 * 128);
   expect(db(peak(mix))).toBeCloseTo(-9, 2);
   expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
-  // The untouched mix is delayed as much as the master: a whole lane later than the programme.
+  // The untouched mix is delayed as much as the master: a whole lane later than the track.
   const shift = [...Array(600).keys()].find(
     (d) =>
       Math.abs(mix[0] / 10 ** (3 / 20) - tone[300 * 128 - d]) < 1e-6 &&
@@ -149,7 +149,8 @@ test('any number of rendered buffers play at the place of the lane, and any two 
   const live = open(lane(TRIM, LIMITER));
   const hear = (source: string, less: string | null = null) => live.receive({ type: 'hear', source, less });
   const { left } = play(live, 900, {
-    0: () => [0.5, 0.25, 0.125].forEach((gain, i) => live.receive({ type: 'source', id: `r${i}`, buffer: scaled(gain) })),
+    0: () =>
+      [0.5, 0.25, 0.125].forEach((gain, i) => live.receive({ type: 'source', id: `r${i}`, buffer: scaled(gain) })),
     100: () => hear('r0'),
     200: () => hear('r2'),
     300: () => hear('mix', 'r0'),
@@ -297,7 +298,7 @@ test('what a stage takes away is heard alone, with the gain it is given, in time
     150: () => live.receive({ type: 'removed', gainDb: 3 }),
     350: () => live.receive({ type: 'removed', gainDb: null }),
   });
-  // The left side is 3 dB above the ceiling, the right one 3 dB below it.
+  // The left channel is 3 dB above the ceiling, the right one 3 dB below it.
   const [cut, whole] = [left.subarray(200 * 128, 300 * 128), left.subarray(420 * 128, 500 * 128)];
   expect(db(peak(right.subarray(200 * 128, 300 * 128)))).toBeLessThan(-100);
   expect(peak(cut)).toBeCloseTo(10 ** (-9 / 20) - 10 ** (-12 / 20), 2);

@@ -8,7 +8,7 @@ const QUANTUM = 128;
 /** Of EBU Tech 3341. */
 const TOLERANCE_LU = 0.1;
 
-/** Plays a signal on both sides through a meter that remembers 4 s, followed as it goes. */
+/** Plays a signal on both channels through a meter that remembers 4 s, followed as it goes. */
 function player() {
   const kernels = new Kernels();
   const [left, right] = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
@@ -27,7 +27,7 @@ function player() {
   };
 }
 
-// EBU Tech 3341: a tone of 1 kHz of −23 dBFS on both sides reads −23 LUFS.
+// EBU Tech 3341: a tone of 1 kHz of −23 dBFS on both channels reads −23 LUFS.
 const tone = (dbfs: number, seconds: number) => sine(1000, dbfs, seconds, RATE);
 
 test('what was played has the loudness of all of it, not of what the meter remembers', () => {

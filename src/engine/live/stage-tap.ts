@@ -8,7 +8,7 @@ import { LiveImage } from './live-image';
 import { TAP_FRAMES, type Taps } from './protocol';
 import { FADE_SECONDS, Ramp } from '../sources/ramp';
 
-/** What is watched of the stage that is open: the signal on both sides of it, its image, and what it takes away. */
+/** What is watched of the stage that is open: the signal on both channels of it, its image, and what it takes away. */
 export class StageTap {
   /** Index of the stage. */
   stage = 0;

@@ -6,7 +6,7 @@ const WINDOW_BLOCKS = DISTORTION_FRAMES / TRACE_FRAMES;
 /** Watches a nonlinear stage: the distortion it adds to the loudest passage, and the place where it worked most. */
 export class DistortionWatch {
   private readonly meter: DistortionMeter;
-  /** The newest frames on each side, what went in first: rings whose length is a multiple of the block. */
+  /** The newest frames on each channel, what went in first: rings whose length is a multiple of the block. */
   private readonly before: [left: Float64Array, right: Float64Array];
   private readonly after: [left: Float64Array, right: Float64Array];
   private readonly frames: number;
@@ -17,7 +17,7 @@ export class DistortionWatch {
 
   /**
    * In frames: `latency` of the stage, `ahead` by how much what is taken before it is ahead of what comes out, and `late` the
-   * latency of the joint before; `loudest` in frames of the programme, or null.
+   * latency of the joint before; `loudest` in frames of the track, or null.
    */
   constructor(
     private readonly sampleRate: number,
@@ -36,7 +36,7 @@ export class DistortionWatch {
     this.excerpt = { seconds: 0, before: new Float32Array(0), after: new Float32Array(0) };
   }
 
-  /** A block ahead of the stage, or what the stage would make of it without bending it. */
+  /** A block before the stage, or what the stage would make of it without distorting. */
   takeBefore(block: number, left: Float64Array, right: Float64Array): void {
     const at = (block * TRACE_FRAMES) % this.frames;
     this.before[0].set(left, at);
@@ -55,7 +55,7 @@ export class DistortionWatch {
       this.touched[block] = touched;
       this.counted = true;
     }
-    // What lies ahead of the programme or rings on behind it is not looked at.
+    // What lies before the track or rings on after it is not looked at.
     const start = this.startOf(block);
     if (start < 0 || start + DISTORTION_FRAMES > this.trackFrames) return;
     const due = (block + 1) % WINDOW_BLOCKS === 0;
@@ -74,7 +74,7 @@ export class DistortionWatch {
     return { touched: this.counted ? this.touched : null, added, excerpt: this.excerpt };
   }
 
-  /** Frame of the programme at which the newest window begins. */
+  /** Frame of the track at which the newest window begins. */
   private startOf(block: number): number {
     return (block + 1) * TRACE_FRAMES - DISTORTION_FRAMES - this.late - this.latency;
   }

@@ -29,7 +29,7 @@ const figures = ({ integratedLufs, truePeakDbtp }: JointReading): JointFigures =
   plrLu: truePeakDbtp - integratedLufs,
 });
 
-/** Stage by stage what a lane did to the level, from its full pass; `sampleRate` in Hz. */
+/** Stage by stage what a lane did to the level, from its measurement; `sampleRate` in Hz. */
 export function gainStaging(
   { stages }: Lane,
   { joints, latencies }: Pick<Measurement, 'joints' | 'latencies'>,

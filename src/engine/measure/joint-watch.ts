@@ -107,8 +107,7 @@ export class JointWatch implements Watcher {
     stages.forEach((stage, i) => {
       const { spectra, image } = traitsOf(stage).measures ?? {};
       for (const joint of [i, i + 1]) {
-        if (spectra && !this.averages.has(joint))
-          this.averages.set(joint, new AverageSpectrum(kernels, sampleRate));
+        if (spectra && !this.averages.has(joint)) this.averages.set(joint, new AverageSpectrum(kernels, sampleRate));
         if (image && !this.images.has(joint))
           this.images.set(joint, new ImageMeter(kernels, sampleRate, crossovers, hops));
       }
@@ -147,8 +146,7 @@ export class JointWatch implements Watcher {
     meters[joint]?.add(this.left, this.right, TRACE_FRAMES);
     if (joint === 0) this.count(this.mixOvers, 0, position);
     if (joint === this.last) this.count(this.masterOvers, joint, position - plan.latencies[joint] - plan.inputLatency);
-    if (position + TRACE_FRAMES <= plan.trackFrames)
-      this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
+    if (position + TRACE_FRAMES <= plan.trackFrames) this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
     const image = this.images.get(joint);
     if (image) {
       const late = plan.inputLatency + plan.latencies[joint];

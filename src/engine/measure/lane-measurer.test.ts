@@ -64,7 +64,7 @@ test('bands have reductions of their own, and stereo stages an image before and 
   expect(bandReduction[0]).toBeNull();
   const { before, after } = images[2]!;
   const average = (values: Float32Array) => values.reduce((sum, x) => sum + x, 0) / values.length;
-  // The hiss is inverted between the sides; above 2.5 kHz there is nothing else, until it is made mono.
+  // The hiss is inverted between the channels; above 2.5 kHz there is nothing else, until it is made mono.
   expect(average(before.bands[2])).toBeLessThan(-0.9);
   expect(before.correlation).toHaveLength(40);
   expect(before.foldDownLu).toBeGreaterThan(after.foldDownLu);

@@ -62,7 +62,10 @@ function driven(lane: Lane, driveDb: number): Driven {
   const value = numberSetting(stage, drive.setting);
   const held = Math.max(quantity.min, Math.min(quantity.max, value + driveDb));
   return {
-    lane: { ...lane, stages: lane.stages.map((each, i) => (i === index ? withSetting(stage, drive.setting, held) : each)) },
+    lane: {
+      ...lane,
+      stages: lane.stages.map((each, i) => (i === index ? withSetting(stage, drive.setting, held) : each)),
+    },
     title: `${stageTitle(stage)}, ${quantity.title.toLowerCase()}`,
   };
 }

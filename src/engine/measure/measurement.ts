@@ -2,7 +2,7 @@ import type { DistortionReading } from '../../core/measure/distortion';
 import type { ImageReading } from '../../core/measure/image';
 import type { Channels } from '../../core/measure/peak';
 
-/** Loudness and peak at one joint of the lane over the whole programme. */
+/** Loudness and peak at one joint of the lane over the whole track. */
 export interface JointReading {
   integratedLufs: number;
   samplePeakDbfs: number;
@@ -31,13 +31,13 @@ export const PICTURE_FRAMES = 256;
 /** Frames that are run at a time; gain-reduction traces have one value for each. */
 export const TRACE_FRAMES = 1024;
 
-/** Average spectra over the whole programme before and after a stage, in dBFS for each bin from 0 Hz up. */
+/** Average spectra over the whole track before and after a stage, in dBFS for each bin from 0 Hz up. */
 export interface StageSpectra {
   before: Float32Array;
   after: Float32Array;
 }
 
-/** The stereo image over the whole programme before and after a stage. */
+/** The stereo image over the whole track before and after a stage. */
 export interface StageImages {
   before: ImageReading;
   after: ImageReading;
@@ -78,12 +78,12 @@ export interface Measurement {
   images: (StageImages | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
-  /** The rendered master, planar: what is drawn when the programme is zoomed in, and what a candidate plays. */
+  /** The rendered master, planar: what is drawn when the track is zoomed in, and what a candidate plays. */
   left: Float32Array;
   right: Float32Array;
 }
 
-/** A stretch of the programme in frames. */
+/** A stretch of the track in frames. */
 export interface Span {
   start: number;
   end: number;

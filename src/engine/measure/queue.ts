@@ -155,8 +155,7 @@ export class MeasuringQueue {
     same?.waiting.add(waiting);
     for (const job of this.jobs())
       for (const other of job.waiting)
-        if (other !== waiting && other.subject === waiting.subject)
-          this.withdraw(other, new Overtaken());
+        if (other !== waiting && other.subject === waiting.subject) this.withdraw(other, new Overtaken());
     const known = this.kept.get(key);
     if (known) {
       known.holders++;

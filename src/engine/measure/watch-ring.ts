@@ -76,7 +76,8 @@ export class RingWatcher implements Watcher {
     if (joint === 0) {
       // Waits until a slot is free.
       for (let measured = Atomics.load(ring.counters, MEASURED); block - measured >= SLOTS;) {
-        if (Atomics.load(ring.counters, END) === FAILED) throw new MeasuringStopped('The measuring thread failed.', true);
+        if (Atomics.load(ring.counters, END) === FAILED)
+          throw new MeasuringStopped('The measuring thread failed.', true);
         if (Atomics.wait(ring.counters, MEASURED, measured, this.patienceMs) === 'timed-out')
           throw new MeasuringStopped('The measuring thread stopped answering.', false);
         measured = Atomics.load(ring.counters, MEASURED);

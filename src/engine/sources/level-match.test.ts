@@ -32,7 +32,9 @@ test('whatever the sources, all end at one level and none is raised over full sc
   fc.assert(
     fc.property(fc.array(any, { minLength: 2, maxLength: 9 }), fc.constantFrom('loudness', 'truePeak'), (list, by) => {
       const gains = matchGains(Object.fromEntries(list.map((each, i) => [`s${i}`, each])), by);
-      const levels = list.map((each, i) => (by === 'loudness' ? each.integratedLufs : each.truePeakDbtp) + gains[`s${i}`]);
+      const levels = list.map(
+        (each, i) => (by === 'loudness' ? each.integratedLufs : each.truePeakDbtp) + gains[`s${i}`],
+      );
       expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(1e-9);
       list.forEach(({ truePeakDbtp }, i) => {
         if (gains[`s${i}`] > 0) expect(truePeakDbtp + gains[`s${i}`]).toBeLessThanOrEqual(1e-9);

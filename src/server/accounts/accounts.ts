@@ -16,7 +16,7 @@ export async function addAccount(db: Knex, { email, name, password }: NewAccount
     .onConflict('email')
     .ignore()
     .returning<{ id: string }[]>('id');
-  if (!row) throw new Problem(409, `There is an account for ${email} already.`);
+  if (!row) throw new Problem(409, `There is already an account for ${email}.`);
   return row.id;
 }
 
@@ -31,7 +31,7 @@ export async function addFirstAccount(account: NewAccount): Promise<string> {
     // The installation's row makes two who try together take turns.
     await trx('installation').forUpdate().first('id');
     if (!(await awaitsFirstAccount(trx)))
-      throw new Problem(403, 'This installation has an account already. Ask whoever runs it for one of your own.');
+      throw new Problem(403, 'This installation already has an account. Ask whoever runs it for one.');
     return addAccount(trx, account);
   });
 }
@@ -51,12 +51,15 @@ async function requirePassword(accountId: string, password: string): Promise<voi
     .where({ id: accountId })
     .first<{ password_hash: string } | undefined>('password_hash');
   if (!(await passwordMatches(row?.password_hash, password)))
-    throw new Problem(403, 'That is not your present password. Check it and try again.');
+    throw new Problem(403, 'That is not your current password. Check it and try again.');
 }
 
 function refuseDemo({ demo }: Account): void {
   if (demo)
-    throw new Problem(403, 'The demo account is everybody’s: it keeps its password, and an operator removes it.');
+    throw new Problem(
+      403,
+      'The demo account is shared: its password can’t be changed, and only an operator can remove it.',
+    );
 }
 
 /** Changes an account's password and ends its other sessions. Throws a Problem (403) when the old one is wrong. */

@@ -38,7 +38,7 @@ async function program(name: string): Promise<string> {
  */
 export async function backUp(db: Knex, databaseUrl: string, store: AudioStore, target: string): Promise<Manifest> {
   await matchStore(db, store.folder);
-  if (await stat(target).catch(() => null)) throw new Error(`${target} exists already. Choose a folder that does not.`);
+  if (await stat(target).catch(() => null)) throw new Error(`${target} already exists. Choose a folder that does not.`);
   const part = `${target}.part`;
   await rm(part, { recursive: true, force: true });
   await mkdir(path.join(part, 'files'), { recursive: true, mode: 0o700 });
@@ -95,7 +95,7 @@ export async function restore(db: Knex, databaseUrl: string, store: AudioStore, 
   if (there.length > 0) throw new Error('The audio store is not empty. Restore into a new data folder.');
   const dump = path.join(source, DUMP);
   if ((await hashFile(dump)) !== manifest.dumpSha256)
-    throw new Error('The backup is damaged: its database has other bytes than were written.');
+    throw new Error('The backup is damaged: its database is not what was written.');
   for (const hash of manifest.files) {
     const found = await hashFile(path.join(source, 'files', hash)).catch(() => null);
     if (found !== hash)

@@ -21,12 +21,12 @@ const UNKNOWN_LENGTH = 0xffffffff;
 const EXTENSIBLE = 0xfffe;
 const PCM = 1;
 
-const NOT_AUDIO = 'This is not an audio file that can be read. Export the mix as WAV, AIFF or FLAC and try again.';
+const NOT_AUDIO = 'This is not a readable audio file. Export the mix as WAV, AIFF or FLAC and try again.';
 
 function lossy(name: string): Problem {
   return new Problem(
     422,
-    `The file is a lossy encode (${name}), which a master cannot repair. Ask for the mix as WAV, AIFF or FLAC.`,
+    `The file is a lossy encode (${name}), which mastering can’t repair. Ask for the mix as WAV, AIFF or FLAC.`,
   );
 }
 
@@ -104,7 +104,7 @@ async function wave(handle: FileHandle, file: string): Promise<Container> {
       if (data)
         throw new Problem(
           422,
-          'The WAV file holds two blocks of audio, which no two programs read alike. Export the mix again.',
+          'The WAV file holds two blocks of audio, which programs read differently. Export the mix again.',
         );
       data = chunk;
       // A recorder that could not go back to write the length: everything up to the end is audio.
@@ -112,7 +112,7 @@ async function wave(handle: FileHandle, file: string): Promise<Container> {
     }
   }
   if (formatLength < 16) throw new Problem(422, NOT_AUDIO);
-  if (!data) throw new Problem(422, 'The WAV file ends before its audio begins. Export the mix again.');
+  if (!data) throw new Problem(422, 'The WAV file ends before its audio starts. Export the mix again.');
   const frameBytes = format.readUInt16LE(12);
   const announced = data.length === UNKNOWN_LENGTH ? longLength : data.length;
   const length = announced ?? size - data.at;
@@ -142,5 +142,5 @@ async function missingOfAiff(handle: FileHandle): Promise<number> {
   const { size } = await handle.stat();
   for await (const { name, at, length } of chunks(handle, true))
     if (name === 'SSND') return Math.max(0, at + length - size);
-  throw new Problem(422, 'The AIFF file ends before its audio begins. Export the mix again.');
+  throw new Problem(422, 'The AIFF file ends before its audio starts. Export the mix again.');
 }

@@ -1,7 +1,7 @@
 import { containerOf, type Container } from './container';
 import { start } from './process';
 
-/** How a stereo pair is made of one or two channels: a mono file plays at its own level on both sides. */
+/** How a stereo pair is made of one or two channels: a mono file plays at its own level on both channels. */
 function stereo(channels: number): string {
   return channels === 1 ? 'pan=stereo|c0=c0|c1=c0' : 'anull';
 }

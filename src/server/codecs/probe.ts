@@ -39,14 +39,11 @@ const LOSSLESS = new Set(['flac', 'alac', 'wavpack']);
 
 /** What a file is refused with that ends too early. */
 export const TRUNCATED =
-  'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and upload it once more.';
+  'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and upload it again.';
 
 /** What a file is refused with that is longer than a mix may be. */
 function tooLong(): Problem {
-  return new Problem(
-    422,
-    `The file is longer than ${MAX_MINUTES} minutes, the most that a mix may have. Split it into its pieces.`,
-  );
+  return new Problem(422, `The file is longer than ${MAX_MINUTES} minutes, the most a mix can have. Split it.`);
 }
 
 export const MIN_RATE = 32000;
@@ -65,25 +62,19 @@ export async function probe(file: string): Promise<Source> {
   const text = await output('ffprobe', args).catch(() => null);
   const found = text === null ? null : probeSchema.safeParse(JSON.parse(text));
   if (!found?.success)
-    throw new Problem(
-      422,
-      'This is not an audio file that can be read. Export the mix as WAV, AIFF or FLAC and try again.',
-    );
+    throw new Problem(422, 'This is not a readable audio file. Export the mix as WAV, AIFF or FLAC and try again.');
   const { streams, format } = found.data;
   const audio = streams.filter(({ codec_type }) => codec_type === 'audio');
   if (audio.length === 0)
-    throw new Problem(422, 'The file holds no audio. Export the mix as WAV, AIFF or FLAC and try again.');
+    throw new Problem(422, 'The file has no audio. Export the mix as WAV, AIFF or FLAC and try again.');
   if (audio.length > 1)
-    throw new Problem(
-      422,
-      `The file holds ${audio.length} separate audio streams. Export one stereo mix and try again.`,
-    );
+    throw new Problem(422, `The file has ${audio.length} separate audio streams. Export one stereo mix and try again.`);
   const [stream] = audio;
   const codec = stream.codec_name ?? 'unknown';
   if (!isLossless(codec)) {
     throw new Problem(
       422,
-      `The file is a lossy encode (${codec.toUpperCase()}), which a master cannot repair. Ask for the mix as WAV, AIFF or FLAC.`,
+      `The file is a lossy encode (${codec.toUpperCase()}), which mastering can’t repair. Ask for the mix as WAV, AIFF or FLAC.`,
     );
   }
   const channels = stream.channels ?? 0;
@@ -97,7 +88,7 @@ export async function probe(file: string): Promise<Source> {
   if (sampleRate < MIN_RATE || sampleRate > MAX_RATE) {
     throw new Problem(
       422,
-      `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are taken. Export at the rate the mix was made at.`,
+      `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are accepted. Export at the rate the mix was made at.`,
     );
   }
   const durationSeconds = stream.duration ?? format.duration ?? 0;

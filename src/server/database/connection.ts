@@ -2,7 +2,7 @@ import knex, { type Knex } from 'knex';
 import { getConfig } from '../config';
 import { migrations } from './migrations';
 
-// One pool for the process, also when a development server loads this module anew.
+// One pool for the process, also when a development server loads this module again.
 const holder = globalThis as { copperDatabase?: Knex };
 
 /** The connection pool of this process. */

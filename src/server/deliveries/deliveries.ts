@@ -23,7 +23,7 @@ function fileNameOf(
   return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
 }
 
-/** Queues a delivery of the mix that a track is worked on with, through a version's lane as it stands now. */
+/** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */
 export async function startDelivery(
   accountId: string,
   trackId: string,
@@ -44,7 +44,7 @@ export async function startDelivery(
       .select<{ id: string; status: string }[]>('id', 'status');
     const mix = currentMix(mixes, track.mixId);
     if (mix?.status !== 'ready')
-      throw new Problem(409, 'The mix of this track is not ready. Wait until its findings are there.');
+      throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
     const found = await trx('destinations')
       .where({ id: destinationId, release_id: track.releaseId })
       .first<{ settings: unknown } | undefined>('settings');

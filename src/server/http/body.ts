@@ -8,7 +8,7 @@ const MAX_DEPTH = 32;
 /** Text of a body, at most so many bytes. Throws a Problem: 413 when there is more, 400 when it is no UTF-8. */
 async function text(request: Request): Promise<string> {
   const tooLarge = () =>
-    new Problem(413, `The request is larger than ${MAX_BYTES / 1024} kB, the most there may be. Nothing was changed.`);
+    new Problem(413, `The request is larger than ${MAX_BYTES / 1024} kB, the maximum. Nothing was changed.`);
   if (Number(request.headers.get('content-length') ?? 0) > MAX_BYTES) throw tooLarge();
   const chunks: Uint8Array[] = [];
   let bytes = 0;
@@ -45,7 +45,7 @@ function unfit(value: unknown, depth = 0): string | null {
 /** Why a text can't be stored; null when it can. */
 export function unfitText(value: string): string | null {
   return value.includes('\0') || !value.isWellFormed()
-    ? 'A text holds characters that are none (NUL, or half of a pair). Remove them and try again.'
+    ? 'A text has invalid characters (NUL, or half of a surrogate pair). Remove them and try again.'
     : null;
 }
 
@@ -61,7 +61,7 @@ export async function body<T>(request: Request, schema: z.ZodType<T>): Promise<T
   try {
     data = JSON.parse(given);
   } catch {
-    throw new Problem(400, 'The request does not hold JSON.');
+    throw new Problem(400, 'The request is not JSON.');
   }
   const problem = unfit(data);
   if (problem) throw new Problem(422, problem);

@@ -19,7 +19,7 @@ async function stream(file: string, start: number, end: number): Promise<Readabl
         const { bytesRead, buffer } = await handle.read(new Uint8Array(wanted), 0, wanted, position);
         if (bytesRead === 0) {
           await handle.close();
-          controller.error(new Error('The file became shorter while it was read.'));
+          controller.error(new Error('The file got shorter while it was being read.'));
           return;
         }
         position += bytesRead;

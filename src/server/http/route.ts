@@ -25,11 +25,14 @@ export function answerError(error: unknown, request: Request): Response {
   if (isDiskFull(error)) return answerError(diskFull(), request);
   const said = error instanceof Error ? `${error.message} ${(error as { code?: string }).code}` : '';
   if (LOST_DATABASE.test(said))
-    return answer({ error: 'The database cannot be reached just now. Nothing was lost; try again in a moment.' }, 503);
+    return answer({ error: 'The database can’t be reached right now. Nothing was lost; try again in a moment.' }, 503);
   if (/57014/.test(said))
-    return answer({ error: 'This took the database too long and was stopped. Nothing was changed; try again.' }, 503);
+    return answer({ error: 'The database took too long, so this was stopped. Nothing was changed; try again.' }, 503);
   return answer(
-    { error: 'Something went wrong on our side. Nothing was lost; try again, and look at the server log if it stays.' },
+    {
+      error:
+        'Something went wrong on our side. Nothing was lost; try again, and check the server log if it happens again.',
+    },
     500,
   );
 }

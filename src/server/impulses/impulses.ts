@@ -116,10 +116,7 @@ export async function removeImpulse(accountId: string, id: string): Promise<void
       .whereRaw(referencesImpulse('d.lane'), [id])
       .first<{ track: string } | undefined>('t.title as track');
     if (delivered)
-      throw new Problem(
-        409,
-        `A delivery of “${delivered.track}” is using “${row.name}”. Wait until it is done.`,
-      );
+      throw new Problem(409, `A delivery of “${delivered.track}” is using “${row.name}”. Wait until it is done.`);
     await trx('impulse_responses').where({ id }).delete();
   });
 }

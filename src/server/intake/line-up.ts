@@ -12,9 +12,9 @@ export interface OlderMix {
   loudestSeconds: number;
 }
 
-/** What is cut off ahead of the older mix's beginning may be this loud: nobody hears it. */
+/** What is cut off before the older mix's beginning may be this loud: nobody hears it. */
 const INAUDIBLE = 10 ** (-70 / 20);
-/** A sample-rate conversion rings this long ahead of the first sound. */
+/** A sample-rate conversion rings this long before the first sound. */
 const RINGING_SECONDS = 0.003;
 
 /**

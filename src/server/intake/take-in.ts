@@ -37,7 +37,7 @@ export async function takeIn(
       if (error instanceof Problem || isDiskFull(error)) throw error;
       // What the decoder says names files and addresses of this machine: it is for the log only.
       log().warn({ err: error, file: originalHash }, 'a mix could not be decoded');
-      throw new Problem(422, 'The file is damaged and could not be decoded to its end. Export the mix again.');
+      throw new Problem(422, 'The file is damaged and could not be decoded to the end. Export the mix again.');
     };
     const linedUp =
       older && olderFile !== null
@@ -56,14 +56,14 @@ export async function takeIn(
     const measured = await measureFile(working, source.sampleRate, 2, frames, (share) => onProgress(0.4 + 0.6 * share));
     const announced = Math.round(source.durationSeconds * source.sampleRate) - late;
     if (source.durationSeconds > 0 && measured.frames > announced + source.sampleRate / 2)
-      throw new Problem(422, 'The file holds more audio than its own header says. Export the mix again.');
-    if (measured.frames === 0) throw new Problem(422, 'The file holds no samples. Export the mix again.');
+      throw new Problem(422, 'The file has more audio than its header says. Export the mix again.');
+    if (measured.frames === 0) throw new Problem(422, 'The file has no samples. Export the mix again.');
     if (source.container === 'FLAC' && source.durationSeconds > 0 && measured.frames < announced - 1)
       throw new Problem(422, TRUNCATED);
     if (measured.invalidSamples > 0) {
       throw new Problem(
         422,
-        `The file holds ${measured.invalidSamples} samples that are NaN, infinite or far beyond any level. Export the mix again as 24-bit.`,
+        `The file has ${measured.invalidSamples} samples that are NaN, infinite or far beyond full scale. Export the mix again as 24-bit.`,
       );
     }
     const { hash } = await store.put(working);
@@ -76,6 +76,6 @@ export async function takeIn(
 
 /** Looks at an upload before it is kept. Throws a Problem (422) with the reason when it cannot be a mix. */
 export async function inspect(file: string, bytes: number): Promise<Source> {
-  if (bytes === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it once more.');
+  if (bytes === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it again.');
   return probe(file);
 }

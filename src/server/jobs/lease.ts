@@ -3,7 +3,7 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { enqueue, type JobName } from './queue';
 
-/** Rows that jobs work on: which table, and its words for waiting and for being worked on. */
+/** Rows that jobs work on: which table, and its words for waiting and for being used. */
 export const WORK = {
   intake: { table: 'mixes', working: 'analysing', failed: 'refused', reason: 'refusal' },
   deliver: { table: 'deliveries', working: 'rendering', failed: 'failed', reason: 'problem' },
@@ -17,7 +17,7 @@ export const MAX_CRASHES = 8;
 /** Work that was held up is tried again after this long. */
 const HELD_SECONDS = 30;
 
-const POISON = `The server stopped working ${MAX_CRASHES} times while it was at this. Start it once more; if it happens again, look at the server's log.`;
+const POISON = `The server crashed ${MAX_CRASHES} times while working on this. Start it again; if it happens again, look at the server's log.`;
 
 /** A claim on a row: every write of the job names its token, and writes nothing once another claim has been made. */
 export interface Claim {
@@ -90,7 +90,7 @@ export async function holdBack(db: Knex, held: Claim, because: string): Promise<
 }
 
 /**
- * Puts work back into the queue whose worker died: while it worked on a row, or between taking the job and claiming its row,
+ * Puts work back into the queue whose worker died: while it used a row, or between taking the job and claiming its row,
  * or because the queue lost it. Jobs that nobody will finish any more are removed.
  */
 export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> {

@@ -42,7 +42,7 @@ async function receive<Result>(
   if (announcedBytes !== null && announcedBytes > maxUploadBytes) {
     throw new Problem(
       413,
-      `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the most one mix may have.`,
+      `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the maximum for a mix.`,
     );
   }
   const store = audioStore();
@@ -50,13 +50,13 @@ async function receive<Result>(
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
-    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it once more.`);
+    throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it again.`);
   });
   try {
     if (announcedBytes !== null && received.bytes !== announcedBytes) {
       throw new Problem(
         400,
-        `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; upload it once more.`,
+        `Only ${received.bytes} of ${announcedBytes} bytes of ${fileName} arrived. Nothing was kept; upload it again.`,
       );
     }
     const source = await inspect(received.file, received.bytes);
@@ -101,7 +101,7 @@ export async function receiveTrack(
     await trx('releases').where({ id: releaseId }).forUpdate().first('id');
     const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
     if (Number(count) >= MAX_TRACKS)
-      throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another one.`);
+      throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another release.`);
     const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
     const [track] = await trx('tracks')
       .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(sent.fileName) })
@@ -146,7 +146,7 @@ async function lockOwnTrack(trx: Knex, accountId: string, trackId: string): Prom
   if (!row) throw notFound('track');
 }
 
-/** Has another mix of the track worked on; its versions stay as they are. */
+/** Has another mix of the track used; its versions stay as they are. */
 export async function chooseMix(accountId: string, trackId: string, mixId: string): Promise<void> {
   await database().transaction(async (trx) => {
     await lockOwnTrack(trx, accountId, trackId);
@@ -155,7 +155,7 @@ export async function chooseMix(accountId: string, trackId: string, mixId: strin
       .first<{ status: string; number: number } | undefined>('status', 'number');
     if (!mix) throw notFound('mix');
     if (mix.status !== 'ready')
-      throw new Problem(409, `Mix ${mix.number} is not ready. Wait until its findings are there.`);
+      throw new Problem(409, `Mix ${mix.number} is not ready. Wait until its analysis is done.`);
     await trx('tracks').where({ id: trackId }).update({ mix_id: mixId });
   });
 }
@@ -172,10 +172,9 @@ export async function removeMix(accountId: string, mixId: string): Promise<void>
     });
     const [{ count }] = await trx('mixes').where({ track_id: row.track_id }).count<{ count: string }[]>('id');
     if (Number(count) === 1)
-      throw new Problem(409, 'A track needs a mix. Put another one in first, or remove the whole track.');
+      throw new Problem(409, 'A track needs a mix. Upload another one first, or remove the track.');
     const delivered = await trx('deliveries').where({ mix_id: mixId }).first<{ id: string } | undefined>('id');
-    if (delivered)
-      throw new Problem(409, `Mix ${row.number} has deliveries, whose receipts speak of it. It stays with them.`);
+    if (delivered) throw new Problem(409, `Mix ${row.number} has deliveries and can’t be deleted.`);
     await trx('mixes').where({ id: mixId }).delete();
   });
 }
@@ -198,7 +197,7 @@ export async function workingFile(accountId: string, mixId: string): Promise<Wor
     );
   if (!row) throw notFound('mix');
   if (row.status !== 'ready' || row.hash === null)
-    throw new Problem(409, 'This mix is still being analysed. Wait until its findings are there.');
+    throw new Problem(409, 'This mix is still being analysed. Wait until its analysis is done.');
   return { hash: row.hash, format: row.format };
 }
 

@@ -85,7 +85,7 @@ export async function getRelease(accountId: string, id: string): Promise<Release
   };
 }
 
-/** The mix that is worked on, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
+/** The mix that is used, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
 export function currentMix<Mix extends { id: string; status: string }>(
   mixes: Mix[],
   chosenId: string | null,
@@ -94,17 +94,17 @@ export function currentMix<Mix extends { id: string; status: string }>(
   return ready.find(({ id }) => id === chosenId) ?? ready[0] ?? mixes[0] ?? null;
 }
 
-/** Mixes of each track that the page of a release shows besides the one that is worked on: the newest. */
+/** Mixes of each track that the page of a release shows besides the one that is used: the newest. */
 const MIXES_IN_RELEASE = 5;
 
-/** A track and the mix that was chosen to be worked on. */
+/** A track and the mix that was chosen to be used. */
 interface Chosen {
   id: string;
   mixId: string | null;
 }
 
 /**
- * The mixes of each track, the newest first and at most so many, and the one that is worked on. Only that one and the one it
+ * The mixes of each track, the newest first and at most so many, and the one that is used. Only that one and the one it
  * is compared with carry their reports.
  */
 export async function mixesOf(

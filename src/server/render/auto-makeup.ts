@@ -16,14 +16,7 @@ const MAKEUP_LU = 0.08;
  * The lane with the makeup that its stages with auto makeup need on this programme, by measuring passes; itself when what is
  * saved fits already.
  */
-export async function withMakeup({
-  input,
-  channels,
-  inputRate,
-  frames,
-  lane,
-  impulses,
-}: RenderOptions): Promise<Lane> {
+export async function withMakeup({ input, channels, inputRate, frames, lane, impulses }: RenderOptions): Promise<Lane> {
   let fitted = lane;
   if (!hasAutoMakeup(lane)) return fitted;
   // A file that does not say how long it is must be counted first.

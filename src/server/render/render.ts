@@ -24,7 +24,7 @@ export interface RenderOptions {
   lane: Lane;
   /** Impulse responses that the lane names, at the source's rate. */
   impulses?: ReadonlyMap<string, ImpulseResponse>;
-  /** Change of level behind the lane, in dB. */
+  /** Change of level after the lane, in dB. */
   levelDb: number;
   /** Hz */
   outputRate: number;
@@ -143,7 +143,7 @@ function levelStage(levelDb: number): Stage[] {
 export async function render(options: RenderOptions): Promise<Rendered> {
   const { input, channels, inputRate, inputBits, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
   if (depth === '32f' && options.container === 'flac')
-    throw new Problem(422, 'FLAC holds no float samples: choose WAV, or 16 or 24 bits.');
+    throw new Problem(422, 'FLAC can’t hold float samples: choose WAV, or 16 or 24 bits.');
   const lane = await withMakeup(options);
   const stages = [...lane.stages.filter(({ on }) => on), ...levelStage(levelDb)];
   const untouched = stages.length === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;

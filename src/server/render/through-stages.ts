@@ -2,7 +2,7 @@ import { QUANTUM } from '../../core/kernels/layout';
 import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { ImpulseResponse } from '../../core/stages/definition';
 
-/** Frames that are worked on at a time. */
+/** Frames that are used at a time. */
 export const BLOCK = 4096;
 
 /** Runs interleaved stereo through stages; the output has exactly as many frames as the input, in place in time. */

@@ -35,6 +35,6 @@ export async function guarded(
   }
   throw new Problem(
     422,
-    `The true peaks cannot be held at ${limitDbtp} dBTP after the change of sample rate. Lower the level or put a limiter at the end of the lane.`,
+    `The true peaks can’t be held at ${limitDbtp} dBTP after the sample-rate conversion. Lower the level or put a limiter at the end of the lane.`,
   );
 }

@@ -74,7 +74,7 @@ export class AudioStore {
     log().error({ file: hash, state: found ? 'damaged' : 'missing' }, 'a file of the audio store cannot be used');
     throw new Problem(
       500,
-      `A stored audio file is ${found ? 'damaged' : 'missing'} on the server, so nothing was sent or made from it. Whoever runs the server can restore it from a backup (file ${hash.slice(0, 12)}…).`,
+      `A stored audio file is ${found ? 'damaged' : 'missing'} on the server, so nothing was sent or rendered from it. Whoever runs the server can restore it from a backup (file ${hash.slice(0, 12)}…).`,
     );
   }
 
@@ -110,7 +110,7 @@ export class AudioStore {
         if (bytes > maxBytes)
           throw new Problem(
             413,
-            `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the most one mix may have.`,
+            `The file is larger than ${Math.round(maxBytes / 1048576)} MB, the maximum for a mix.`,
           );
         if (failure) continue;
         hash.update(chunk);

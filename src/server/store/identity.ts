@@ -56,7 +56,7 @@ export async function readMark(folder: string): Promise<string | null> {
     // Told below, as everything else that is no mark.
   }
   const parsed = markSchema.safeParse(data);
-  if (!parsed.success) throw mismatch(folder, `Its ${MARK} cannot be read.`);
+  if (!parsed.success) throw mismatch(folder, `Its ${MARK} can’t be read.`);
   return parsed.data.installation;
 }
 
@@ -65,8 +65,7 @@ async function mark(db: Knex, folder: string, installation: string): Promise<voi
   const files = await storedHashes(folder);
   const referenced = await referencedFiles(db);
   const there = [...referenced].filter((hash) => files.has(hash)).length;
-  if (files.size > 0 && there === 0)
-    throw mismatch(folder, 'The store holds files that this database knows nothing of.');
+  if (files.size > 0 && there === 0) throw mismatch(folder, 'The store has files that this database does not know.');
   if (referenced.size > 0 && there === 0)
     throw mismatch(folder, 'The store is empty, but the database refers to files.');
   await writeMark(folder, installation);

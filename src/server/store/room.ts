@@ -34,7 +34,7 @@ export async function requireRoomFor(db: Knex, store: AudioStore, accountId: str
     const gb = (value: number) => (value / 1e9).toFixed(value < 1e10 ? 2 : 0);
     throw new Problem(
       413,
-      `This account has ${gb(quotaBytes)} GB of room and uses ${gb(used)} GB; this file would take it over. Remove tracks or deliveries that are no longer needed.`,
+      `This account has ${gb(quotaBytes)} GB of room and uses ${gb(used)} GB; this file would exceed that. Remove tracks or deliveries you no longer need.`,
     );
   }
 }

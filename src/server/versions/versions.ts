@@ -49,7 +49,7 @@ export async function versionState(trx: Knex, { id, name, current, pins }: Versi
   };
 }
 
-/** Saves a changed lane as the next step, or into the present one; behind a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
+/** Saves a changed lane as the next step, or into the present one; after a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
 export async function saveLane(
   accountId: string,
   versionId: string,
@@ -58,7 +58,7 @@ export async function saveLane(
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     if (row.current !== after) {
-      throw new Problem(409, 'This version was changed in another window. Reload the page to go on from there.');
+      throw new Problem(409, 'This version was changed in another window. Reload the page to continue from there.');
     }
     if (amends) {
       await trx('edits')
@@ -100,7 +100,7 @@ export async function copyVersion(accountId: string, versionId: string, name: st
     const siblings = trx('versions').where({ id: versionId }).select('track_id');
     const [{ count }] = await trx('versions').where('track_id', siblings).count<{ count: string }[]>('id');
     if (Number(count) >= MAX_VERSIONS)
-      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Go on in one of them.`);
+      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Use one of them.`);
     const [copy] = await trx('versions')
       .insert({
         track_id: trx('versions').where({ id: versionId }).select('track_id'),

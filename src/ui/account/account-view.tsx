@@ -64,7 +64,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
   const change = handleSubmit(async (body) => {
     const changed = await attempt(
       () => api('/api/account/password', { method: 'PUT', body }),
-      'The password is changed, and you are signed out everywhere else.',
+      'Password changed. You are signed out everywhere else.',
     );
     if (!changed) return;
     reset();
@@ -75,7 +75,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
       <TextField
         size="small"
         type="password"
-        label="Present password"
+        label="Current password"
         autoComplete="current-password"
         {...register('password')}
         error={!!errors.password}
@@ -142,13 +142,13 @@ function DeleteForm() {
   return (
     <Box component="form" noValidate onSubmit={(event) => void remove(event)} sx={{ display: 'grid', gap: 1.5 }}>
       <Typography color="textSecondary">
-        Deletes every release, mix, version and delivery of this account. There is no way back from here: download what
-        you want to keep first.
+        Deletes every release, mix, version and delivery of this account. This can’t be undone: download what you want
+        to keep first.
       </Typography>
       <TextField
         size="small"
         type="password"
-        label="Password, to confirm"
+        label="Confirm with your password"
         autoComplete="current-password"
         {...register('password')}
         error={!!errors.password}
@@ -171,12 +171,12 @@ export function AccountView() {
   const changed = () => void refetch();
   const gigabytes = (bytes: number) => (bytes / 1e9).toFixed(bytes < 1e10 ? 2 : 0);
   return (
-    <Page crumbs={[{ title: 'Bench', href: '/' }, { title: 'Account' }]}>
+    <Page crumbs={[{ title: 'Releases', href: '/' }, { title: 'Account' }]}>
       <Typography variant="h1" sx={{ mb: 0.5 }}>
         Account
       </Typography>
       {error && <Alert severity="error">{error.message}</Alert>}
-      {!data && !error && <LinearProgress aria-label="Fetching the account" />}
+      {!data && !error && <LinearProgress aria-label="Loading the account" />}
       {data && (
         <>
           <Typography color="textSecondary" sx={{ mb: 3 }}>

@@ -29,7 +29,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
     <Paper variant="outlined" component="section" aria-label="Receipt" sx={{ p: 3, display: 'grid', gap: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant="h2">Receipt</Typography>
-        <Typography color="textSecondary">Every figure was measured from the finished file.</Typography>
+        <Typography color="textSecondary">Every figure was measured on the finished file.</Typography>
       </Box>
       <Box
         component="table"
@@ -43,7 +43,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <tr>
             <th>Requirement</th>
             <th>Measured</th>
-            <th>Asked for</th>
+            <th>Required</th>
             <th>Verdict</th>
           </tr>
         </Box>
@@ -78,7 +78,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <Reading name="Level at delivery" value={change(receipt.levelDb)} unit="dB" />
           <Reading
             name="True-peak guard"
-            value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'did nothing'}
+            value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'not needed'}
             unit={receipt.guardDb > 0 ? 'dB' : undefined}
           />
           <Reading
@@ -112,7 +112,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           {lane.stages
             .filter(({ on }) => on)
             .map(stageTitle)
-            .join(' → ') || 'no stages: the mix as it came'}
+            .join(' → ') || 'no stages: the untouched mix'}
         </dd>
       </Box>
     </Paper>
@@ -127,7 +127,7 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
         <Typography sx={{ mb: 1 }}>
           {heldBecause ??
             (status === 'waiting'
-              ? 'Waiting for its turn'
+              ? 'In the queue'
               : progress < 0.8
                 ? 'Rendering the lane'
                 : 'Measuring the finished file')}
@@ -146,7 +146,7 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
   if (status === 'cancelled') return <Alert severity="info">This delivery was cancelled. Nothing was written.</Alert>;
   if (status === 'failed' || !receipt)
     return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
-  const passes = receipt.verdict.standing === 'passes';
+  const passes = receipt.verdict.standing === 'meets';
   return (
     <Alert
       severity={passes ? 'success' : 'error'}
@@ -184,7 +184,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
   return (
     <Page
       crumbs={[
-        { title: 'Bench', href: '/' },
+        { title: 'Releases', href: '/' },
         ...(data ? [{ title: data.trackTitle, href: `/tracks/${data.trackId}` }] : []),
         { title: 'Delivery' },
       ]}
@@ -196,7 +196,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
         )
       }
     >
-      {isPending && <LinearProgress aria-label="Fetching the delivery" />}
+      {isPending && <LinearProgress aria-label="Loading the delivery" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
           {error.message}

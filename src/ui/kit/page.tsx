@@ -13,7 +13,7 @@ export interface Crumb {
   href?: string;
 }
 
-/** The way from the bench to where one is. */
+/** The way from the list of releases to where one is. */
 export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
   return (
     <Box

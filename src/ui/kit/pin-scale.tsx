@@ -49,7 +49,7 @@ export function PinScale({
       {pins.values.map((value) => {
         const text = `${figure(value, decimals)}${unit ? ` ${unit}` : ''}`;
         return (
-          <Tooltip key={value} title={`Pin: press to return to ${text}, Delete takes it away`}>
+          <Tooltip key={value} title={`Pin: press to go back to ${text}, Delete removes it`}>
             <Box
               component="button"
               aria-label={`${title} pin at ${text}`}

@@ -7,9 +7,9 @@ import Box from '@mui/material/Box';
 import type { Standing, Verdict } from '../../core/deliver/verdict';
 
 const MARKS = {
-  passes: { Icon: CheckIcon, color: 'success.main', word: 'passes' },
+  meets: { Icon: CheckIcon, color: 'success.main', word: 'meets' },
   misses: { Icon: CloseIcon, color: 'error.main', word: 'misses' },
-  unknown: { Icon: HelpIcon, color: 'text.secondary', word: 'cannot tell yet' },
+  unknown: { Icon: HelpIcon, color: 'text.secondary', word: 'not known yet' },
 } as const;
 
 /** What misses first, in its own words; else the word of the standing. */

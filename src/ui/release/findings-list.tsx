@@ -16,9 +16,7 @@ const MARKS = {
 /** What intake found that matters, each as a sentence with advice. */
 export function FindingsList({ findings }: { findings: Finding[] }) {
   if (findings.length === 0) {
-    return (
-      <Typography color="textSecondary">Nothing stands in the way: no clipping, no overs, headroom left.</Typography>
-    );
+    return <Typography color="textSecondary">Good to go: no clipping, no overs, headroom left.</Typography>;
   }
   return (
     <Box component="ul" aria-label="Findings" sx={{ m: 0, p: 0, listStyle: 'none', display: 'grid', gap: 1 }}>

@@ -16,9 +16,9 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
     [
       ['Container', source.container],
       ['Format', audioFormat(source)],
-      ['Bits really used', report.bitsUsed === null ? 'float' : String(report.bitsUsed)],
+      ['Bits in use', report.bitsUsed === null ? 'float' : String(report.bitsUsed)],
       ['Duration', clock(report.durationSeconds, 1), 'min'],
-      ['Spectrum', report.spectrumEndHz === null ? 'to the top' : `ends at ${hertz(report.spectrumEndHz)}Hz`],
+      ['Spectrum', report.spectrumEndHz === null ? 'full range' : `stops at ${hertz(report.spectrumEndHz)}Hz`],
     ],
     [
       ['Integrated', figureOr(report.integratedLufs), 'LUFS'],
@@ -31,7 +31,7 @@ export function IntakeFigures({ source, report }: { source: MixSummary['source']
       ['Sample peak L / R', `${figureOr(leftSample)} / ${figureOr(rightSample)}`, 'dBFS'],
       ['Headroom', figureOr(report.headroomDb), 'dB'],
       ['PLR', figureOr(report.plrLu), 'LU'],
-      ['Left over right', report.balanceDb === null ? 'one side only' : change(report.balanceDb), 'dB'],
+      ['Left vs right', report.balanceDb === null ? 'one channel only' : change(report.balanceDb), 'dB'],
     ],
     [
       ['Clipped runs', String(report.clippedRuns)],

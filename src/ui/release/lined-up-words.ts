@@ -7,11 +7,11 @@ export function linedUpWords({ toMix, outcome, offsetMs }: LinedUp): string {
   switch (outcome) {
     case 'found':
       return offsetMs === 0
-        ? `Lies exactly where mix ${toMix} lies.`
-        : `The file begins ${late}; it was moved to lie under it, to the sample.`;
+        ? `Already aligned with mix ${toMix}.`
+        : `The file starts ${late}; it was aligned to the sample.`;
     case 'soundBefore':
-      return `The file begins ${late}, with sound that moving it would cut off: it stays as it came.`;
+      return `The file starts ${late}, with sound that aligning would cut off: it was left as it is.`;
     case 'different':
-      return `It is too unlike mix ${toMix} to be lined up with it: it stays as it came.`;
+      return `Too different from mix ${toMix} to align: it was left as it is.`;
   }
 }

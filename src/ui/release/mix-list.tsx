@@ -49,16 +49,16 @@ function Compared({ older, newer }: { older: MixSummary; newer: MixSummary }) {
           Since mix {older.number}
         </Typography>
         <Box component="ul" aria-label={`Since mix ${older.number}`} sx={{ m: 0, p: 0, listStyle: 'none' }}>
-          {gone.map(({ title, sentence }) => line('Gone:', title, `It was: ${sentence}`))}
+          {gone.map(({ title, sentence }) => line('Gone:', title, `Before: ${sentence}`))}
           {still.map(({ now, before }) =>
             line(
               'Still there:',
               now.title,
-              now.sentence === before ? now.sentence : `${now.sentence} It was: ${before}`,
+              now.sentence === before ? now.sentence : `${now.sentence} Before: ${before}`,
             ),
           )}
           {added.map(({ title, sentence }) => line('New:', title, sentence))}
-          {gone.length + still.length + added.length === 0 && <li>Nothing was found in either.</li>}
+          {gone.length + still.length + added.length === 0 && <li>Nothing found in either.</li>}
         </Box>
       </Box>
       {changed.length > 0 && (
@@ -96,7 +96,7 @@ function Compared({ older, newer }: { older: MixSummary; newer: MixSummary }) {
   );
 }
 
-/** The mixes of a track, which of them is worked on, and what changed from one to the next. */
+/** The mixes of a track, which of them is used, and what changed from one to the next. */
 export function MixList({
   track: { mix, mixes },
   onChoose,
@@ -120,7 +120,7 @@ export function MixList({
             startIcon={each.id === mix.id ? <CheckIcon /> : undefined}
             onClick={() => each.id !== mix.id && onChoose(each)}
           >
-            {each.id === mix.id ? `Mix ${each.number}, worked on` : `Work on mix ${each.number}`}
+            {each.id === mix.id ? `Mix ${each.number}, in use` : `Use mix ${each.number}`}
           </Button>
         ))}
         <Typography color="textSecondary" noWrap sx={{ flex: 1 }}>

@@ -62,7 +62,7 @@ function MixState({ mix, onRemove }: { mix: MixSummary; onRemove: () => void }) 
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 80px', gap: 2, alignItems: 'center' }}>
       <Box>
         <Typography color="textSecondary">
-          {mix.heldBecause ?? (mix.status === 'waiting' ? 'Waiting to be analysed' : 'Listening through the mix')}
+          {mix.heldBecause ?? (mix.status === 'waiting' ? 'In the queue for analysis' : 'Analysing the mix')}
         </Typography>
         <LinearProgress variant="determinate" value={mix.progress * 100} aria-label={`Analysis of ${mix.fileName}`} />
       </Box>
@@ -85,7 +85,7 @@ function SendBack({ title, fileName, findings }: { title: string; fileName: stri
         onClick={() => void navigator.clipboard.writeText(text).then(() => setCopied(true))}
         onBlur={() => setCopied(false)}
       >
-        {copied ? 'Copied: paste it into a mail' : 'Copy a note to the client'}
+        {copied ? 'Copied: paste it into an e-mail' : 'Copy note for the client'}
       </Button>
     </Box>
   );
@@ -96,16 +96,16 @@ function NextMix({ number, onFile }: { number: number; onFile: (file: File) => v
   const input = useRef<HTMLInputElement>(null);
   return (
     <>
-      <Tooltip title="A corrected mix slides under the versions of this track; the older one stays selectable">
+      <Tooltip title="A corrected mix goes under the same versions; you can switch back to the older one">
         <Button color="inherit" onClick={() => input.current?.click()}>
-          Put in mix {number}…
+          Upload mix {number}…
         </Button>
       </Tooltip>
       <input
         ref={input}
         type="file"
         hidden
-        aria-label={`Mix ${number} to put in`}
+        aria-label={`Mix ${number} to upload`}
         onChange={({ target }) => {
           if (target.files?.[0]) onFile(target.files[0]);
           target.value = '';
@@ -165,13 +165,13 @@ function TrackCard({ track, uploads, actions }: { track: TrackSummary; uploads: 
   );
 }
 
-/** One release: put mixes in, see what intake found, open a track. */
+/** One release: upload mixes, see what intake found, open a track. */
 export function ReleaseView({ releaseId }: { releaseId: string }) {
   const client = useQueryClient();
   const { rows, send, taken } = useUploads();
   const queryKey = ['release', releaseId];
   const { data, error, isPending, refetch } = useQuery({
-    // What the server took since the last answer is asked for anew, also while an answer is on its way.
+    // What the server took since the last answer is asked for again, also while an answer is on its way.
     queryKey: [...queryKey, taken],
     placeholderData: keepPreviousData,
     queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
@@ -196,8 +196,8 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   });
 
   return (
-    <Page crumbs={[{ title: 'Bench', href: '/' }, { title: data?.title ?? 'Release' }]}>
-      {isPending && <LinearProgress aria-label="Fetching the release" />}
+    <Page crumbs={[{ title: 'Releases', href: '/' }, { title: data?.title ?? 'Release' }]}>
+      {isPending && <LinearProgress aria-label="Loading the release" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
           {error.message}
@@ -226,7 +226,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
               <UploadStrip key={row.key} row={row} />
             ))}
           <DropZone
-            title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one a track'}
+            title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one per track'}
             onFiles={(files) => void send(releaseId, files)}
           />
           {data.tracks.length > 1 && (

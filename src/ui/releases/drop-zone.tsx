@@ -27,12 +27,12 @@ export function DropZone({ title, onFiles }: { title: string; onFiles: (files: F
         cursor: 'pointer',
       }}
     >
-      <input {...getInputProps()} aria-label="Mixes to put in" />
+      <input {...getInputProps()} aria-label="Mixes to upload" />
       <UploadIcon sx={{ color: 'secondary.main', fontSize: 32 }} aria-hidden />
       <Box>
-        <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Let go to put them in' : title}</Typography>
+        <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Drop to upload' : title}</Typography>
         <Typography color="textSecondary">
-          WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or press here to choose.
+          WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or click to choose.
         </Typography>
       </Box>
     </Box>

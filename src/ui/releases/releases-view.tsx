@@ -60,7 +60,7 @@ function NewReleaseDialog({
             label="Artist"
             {...register('artist')}
             error={!!errors.artist}
-            helperText={errors.artist?.message ?? 'May stay empty'}
+            helperText={errors.artist?.message ?? 'Optional'}
           />
         </DialogContent>
         <DialogActions>
@@ -111,7 +111,7 @@ export function BenchView() {
 
   return (
     <Page
-      crumbs={[{ title: 'Bench' }]}
+      crumbs={[{ title: 'Releases' }]}
       actions={
         <Button variant="outlined" onClick={() => setCreating(true)}>
           New release
@@ -119,19 +119,19 @@ export function BenchView() {
       }
     >
       <Typography variant="h1" sx={{ mb: 0.5 }}>
-        Bench
+        Releases
       </Typography>
       <Typography color="textSecondary" sx={{ mb: 3 }}>
-        Everything you are working on. Open a release, or drop mixes to begin one.
+        Everything you are working on. Open a release, or drop mixes to start one.
       </Typography>
-      <DropZone title="Drop finished mixes here to begin a release" onFiles={(files) => void begin(files)} />
+      <DropZone title="Drop finished mixes here to start a release" onFiles={(files) => void begin(files)} />
       {problem && (
         <Alert severity="error" sx={{ mt: 2 }}>
           {problem}
         </Alert>
       )}
       <Box component="section" aria-label="Releases" sx={{ mt: 3, display: 'grid', gap: 1 }}>
-        {isPending && <LinearProgress aria-label="Fetching the releases" />}
+        {isPending && <LinearProgress aria-label="Loading the releases" />}
         {error && (
           <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
             {error.message}
@@ -160,7 +160,7 @@ export function BenchView() {
                 {title}
               </Typography>
               <Typography color="textSecondary" noWrap>
-                {artist || 'No artist given'}
+                {artist || 'No artist'}
               </Typography>
             </Box>
             <span>{count(tracks, 'track')}</span>

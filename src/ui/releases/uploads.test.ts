@@ -63,10 +63,10 @@ test('a corrected mix goes to its track', async () => {
 
 test('a refusal stays until it is read, in the server’s words, and the next file goes on', async () => {
   void useUploads.getState().send('r', [file('bad.wav'), file('good.wav')]);
-  mockApi.mockRejectedValueOnce(new Error('This is not an audio file that can be read.'));
+  mockApi.mockRejectedValueOnce(new Error('This is not a readable audio file.'));
   mockSendings[0].arrive('one');
   await settle();
-  expect(rows()[0].problem).toBe('bad.wav: This is not an audio file that can be read.');
+  expect(rows()[0].problem).toBe('bad.wav: This is not a readable audio file.');
   expect(mockSendings).toHaveLength(2);
   useUploads.getState().dismiss(rows()[0].key);
   mockSendings[1].arrive('two');

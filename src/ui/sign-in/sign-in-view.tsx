@@ -87,13 +87,13 @@ export function SignInView({ demo, first }: { demo: SignIn | null; first: boolea
           Copper Lane
         </Typography>
         <Typography color="textSecondary" sx={{ mb: 3 }}>
-          From a finished mix to a master that proves what it is.
+          From a finished mix to a master that proves its spec.
         </Typography>
         {demo && (
           <Paper variant="outlined" sx={{ p: 2, mb: 2 }}>
-            <Typography variant="h3">Have a look first</Typography>
+            <Typography variant="h3">Take a look first</Typography>
             <Typography color="textSecondary" sx={{ mb: 1.5 }}>
-              The demo holds music made for a small planetarium, with faults to find.
+              The demo has music made for a small planetarium, with faults to find.
             </Typography>
             <Button variant="contained" fullWidth size="medium" onClick={() => void signIn(demo)}>
               Open the demo

@@ -33,7 +33,7 @@ function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
   const copy = async (trackId: string, name: string) => {
     try {
       const version = await editor.copyStageTo(trackId, stage.id);
-      const words = `Copied to ${name}, version “${version}”. Undo there takes it away again.`;
+      const words = `Copied to ${name}, version “${version}”. Undo there removes it.`;
       setAnswer({ severity: 'success', words, trackId });
     } catch (error) {
       setAnswer({ severity: 'error', words: (error as Error).message, trackId });
@@ -57,7 +57,7 @@ function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
             action={
               answer.severity === 'success' && (
                 <Button component={Link} href={`/tracks/${answer.trackId}`} color="inherit">
-                  Go there
+                  Open it
                 </Button>
               )
             }
@@ -94,10 +94,10 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
       </Tooltip>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => editor.duplicateStage(stage.id))}>
-          <ListItemText primary="Duplicate" secondary="Puts a copy right behind it (D)" />
+          <ListItemText primary="Duplicate" secondary="Inserts a copy right after it (D)" />
         </MenuItem>
         <MenuItem onClick={does(() => setAsking('name'))}>
-          <ListItemText primary="Name…" secondary="Says what it is there for, on the ribbon and in tables" />
+          <ListItemText primary="Name…" secondary="Says what it is for, on the ribbon and in tables" />
         </MenuItem>
         <MenuItem onClick={does(() => setAsking('copy'))}>
           <ListItemText primary="Copy to another track…" secondary="With its settings, into the lane open there" />
@@ -114,7 +114,7 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
       {asking === 'name' && (
         <NameDialog
           title={`Name this ${STAGES[stage.kind].title.toLowerCase()}`}
-          hint={`What it is there for; empty stands for “${STAGES[stage.kind].title}”`}
+          hint={`What it is for; empty goes back to “${STAGES[stage.kind].title}”`}
           action="Name"
           name={stage.name ?? ''}
           schema={stageName}

@@ -27,16 +27,17 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const router = useRouter();
   const { destinations, track, mix } = useTrack((state) => state.details);
   const version = useLane((state) => state.version);
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const [chosen, setChosen] = useState(destinations[0]?.id ?? '');
   const [adjust, setAdjust] = useState(true);
   const [problem, setProblem] = useState<string | null>(null);
   const [starting, setStarting] = useState(false);
   const destination = destinations.find(({ id }) => id === chosen);
-  const verdict = destination && pass && mix ? judgeMaster(destination.settings, pass, mix.source.sampleRate) : null;
+  const verdict =
+    destination && measurement && mix ? judgeMaster(destination.settings, measurement, mix.source.sampleRate) : null;
   const levelDb = verdict?.levelDb ?? 0;
   // Raising is offered only where the true peak has room for it.
-  const room = destination && pass ? destination.settings.maxTruePeakDbtp - pass.master.truePeakDbtp : 0;
+  const room = destination && measurement ? destination.settings.maxTruePeakDbtp - measurement.master.truePeakDbtp : 0;
   const offered = levelDb < 0 || (levelDb > 0 && levelDb <= room);
 
   const start = async () => {
@@ -62,7 +63,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         </Typography>
         <RadioGroup value={chosen} onChange={(_, value) => setChosen(value)} aria-label="Destination">
           {destinations.map(({ id, settings }) => {
-            const each = pass && mix ? judgeMaster(settings, pass, mix.source.sampleRate) : null;
+            const each = measurement && mix ? judgeMaster(settings, measurement, mix.source.sampleRate) : null;
             return (
               <FormControlLabel
                 key={id}
@@ -93,7 +94,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         )}
         {verdict?.standing === 'misses' && !(offered && adjust && verdict.remedies.length === 1) && (
           <Alert severity="warning" sx={{ mt: 1 }}>
-            As it stands, this delivery will fail: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
+            As it is, this delivery will miss: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
           </Alert>
         )}
         {problem && (

@@ -24,9 +24,9 @@ export function judgeMaster(destination: Destination, { master }: Measurement, s
 }
 
 function DestinationCard({ destination }: { destination: Destination }) {
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
-  const verdict = pass && judgeMaster(destination, pass, sampleRate);
+  const verdict = measurement && judgeMaster(destination, measurement, sampleRate);
   return (
     <Paper variant="outlined" component="article" aria-label={destination.name} sx={{ p: 1.5 }}>
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
@@ -73,7 +73,7 @@ function deliveryWords({ status, receipt, progress }: DeliverySummary) {
 
 const SHOWN_DELIVERIES = 4;
 
-/** The release's destinations with their verdicts from the last full pass, and what was delivered. */
+/** The release's destinations with their verdicts from the last measurement, and what was delivered. */
 export function Destinations() {
   const destinations = useTrack((state) => state.details.destinations);
   const deliveries = useTrack((state) => state.details.deliveries);
@@ -99,20 +99,20 @@ export function Destinations() {
         sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
       >
         <span>Destinations</span>
-        <span role="status" data-testid="pass-state">
+        <span role="status" data-testid="measurement-state">
           {problem
-            ? 'full pass failed'
+            ? 'measurement failed'
             : share !== null
-              ? `full pass ${Math.round(share * 100)} %`
+              ? `checking… ${Math.round(share * 100)} %`
               : measured
-                ? 'full pass up to date'
-                : 'full pass waits for the mix'}
+                ? 'whole track checked'
+                : 'waiting for the mix'}
         </span>
       </Box>
       <LinearProgress
         variant="determinate"
         value={(share ?? 1) * 100}
-        aria-label="Full pass"
+        aria-label="Checking the whole track"
         sx={{ height: 2, mt: -0.75, visibility: share === null ? 'hidden' : 'visible' }}
       />
       {problem && <Typography color="error">{problem}</Typography>}

@@ -31,11 +31,11 @@ export function GainStagingDialog({
 }) {
   const editor = useEditor();
   const lane = useLane((state) => state.version.lane);
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
   const track = useTrack((state) => state.details.track);
-  const measured = pass && pass.joints.length === lane.stages.length + 1;
-  const rows = measured ? gainStaging(lane, pass, sampleRate) : [];
+  const measured = measurement && measurement.joints.length === lane.stages.length + 1;
+  const rows = measured ? gainStaging(lane, measurement, sampleRate) : [];
   const taker = punchTaker(rows);
   const joint = ({ integratedLufs, truePeakDbtp, plrLu }: JointFigures) =>
     [integratedLufs, truePeakDbtp, plrLu].map((value, i) => <TableCell key={i}>{figure(value)}</TableCell>);
@@ -46,11 +46,11 @@ export function GainStagingDialog({
       <DialogTitle>Gain staging</DialogTitle>
       <DialogContent>
         <Box role="status" sx={{ mb: 1.5 }}>
-          {!measured && 'The full pass is under way: the figures come with it.'}
+          {!measured && 'Still measuring: the figures follow.'}
           {measured &&
             (taker
-              ? `Most of the punch went in “${taker.stage}”: the peaks stand ${figure(-taker.plrLu)} LU less above the loudness behind it.`
-              : 'No stage takes the peaks down against the loudness by half a LU or more.')}
+              ? `Most of the punch went in “${taker.stage}”: its PLR is ${figure(-taker.plrLu)} LU lower after it.`
+              : 'No stage costs half a LU of PLR or more.')}
         </Box>
         <Table
           size="small"
@@ -106,8 +106,7 @@ export function GainStagingDialog({
           </TableBody>
         </Table>
         <Box sx={{ mt: 1.5, fontSize: 12, color: 'text.secondary' }}>
-          PLR is how far the true peak stands above the loudness: what is taken from it is punch. Press a stage to open
-          it.
+          PLR is how far the true peak is above the loudness: losing it costs punch. Press a stage to open it.
         </Box>
       </DialogContent>
       <DialogActions>
@@ -119,7 +118,7 @@ export function GainStagingDialog({
             onCompare();
           }}
         >
-          Compare versions at one loudness…
+          Compare versions at equal loudness…
         </Button>
         <Button color="inherit" disabled={!measured} onClick={save}>
           Save as CSV

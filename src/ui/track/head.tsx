@@ -47,14 +47,14 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
           </MenuItem>
         ))}
         <Divider />
-        <MenuItem value={KEEP}>Keep this as a new version…</MenuItem>
-        <MenuItem value={COMPARE}>Compare versions at one loudness…</MenuItem>
+        <MenuItem value={KEEP}>Save as a new version…</MenuItem>
+        <MenuItem value={COMPARE}>Compare versions at equal loudness…</MenuItem>
       </Select>
       {keeping && (
         <NameDialog
-          title="Keep as a new version"
-          hint="Such as “warmer, calmer 3 k”"
-          action="Keep"
+          title="Save as a new version"
+          hint="Such as “warmer, less 3 kHz”"
+          action="Save"
           name=""
           schema={newVersionSchema.shape.name}
           onName={(name) => editor.copyVersion(name)}
@@ -125,7 +125,7 @@ export function Head({
     >
       <Crumbs
         crumbs={[
-          { title: 'Bench', href: '/' },
+          { title: 'Releases', href: '/' },
           { title: release.title, href: `/releases/${release.id}` },
           { title: `${track.position} · ${track.title}` },
         ]}

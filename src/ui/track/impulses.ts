@@ -32,7 +32,7 @@ export class Impulses {
       const answer = await fetch(`/api/impulses/${name}/audio?rate=${this.sampleRate}`);
       if (!answer.ok)
         throw new Error(
-          'The impulse response of a room could not be loaded, so the studio is used instead. Upload it again, or undo to try once more.',
+          'The impulse response of a room could not be loaded, so the studio is used instead. Upload it again, or undo to try again.',
         );
       const samples = new Float32Array(await answer.arrayBuffer());
       const samplesOf = (channel: number) =>

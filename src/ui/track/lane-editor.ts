@@ -90,14 +90,14 @@ export class LaneEditor {
     const stage = this.stage(id);
     if (!stage) return;
     this.edit(`${stageTitle(stage)} ${stage.on ? 'off' : 'on'}`, (stages) =>
-      withStageChanged(stages, id, ({ on, ...each }) => ({ ...each, on: !on }) as Stage),
+      withStageChanged(stages, id, ({ on, ...each }) => ({ ...each, on: !on })),
     );
   }
 
   /** Gives a stage its own name, or that of its kind again when it is empty. */
   nameStage(id: string, name: string): void {
     this.edit('Name stage', (stages) =>
-      withStageChanged(stages, id, ({ name: _, ...stage }) => (name ? { ...stage, name } : stage) as Stage),
+      withStageChanged(stages, id, ({ name: _, ...stage }) => (name ? { ...stage, name } : stage)),
     );
   }
 

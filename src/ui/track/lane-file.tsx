@@ -28,8 +28,8 @@ export function LaneFile() {
       const lane = parseLane(JSON.parse(await file.text()));
       editor.lane.editLane(`Open ${file.name}`.slice(0, 80), () => lane);
     } catch (error) {
-      const reason = error instanceof SyntaxError ? 'It does not hold JSON.' : (error as Error).message;
-      editor.track.report(`${file.name}: ${reason} Choose a file that was saved here as a lane file.`);
+      const reason = error instanceof SyntaxError ? 'It is not JSON.' : (error as Error).message;
+      editor.track.report(`${file.name}: ${reason} Choose a lane file saved here.`);
     }
   };
 
@@ -53,7 +53,7 @@ export function LaneFile() {
         >
           <ListItemText
             primary="Open a lane file…"
-            secondary="Replaces the stages and crossovers of this version; undo brings them back"
+            secondary="Replaces the stages and crossovers of this version; undo restores them"
           />
         </MenuItem>
       </Menu>

@@ -165,12 +165,7 @@ export function ListeningBar() {
         </Button>
       </Tooltip>
       <Tooltip title="The 10 s with the highest short-term loudness: the hardest passage (P)">
-        <Button
-          variant="outlined"
-          disabled={!ready}
-          onClick={() => editor.toLoudest()}
-          sx={{ flexShrink: 0 }}
-        >
+        <Button variant="outlined" disabled={!ready} onClick={() => editor.toLoudest()} sx={{ flexShrink: 0 }}>
           Loudest passage
         </Button>
       </Tooltip>

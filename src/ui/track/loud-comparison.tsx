@@ -80,16 +80,16 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
   };
   return (
     <Dialog open={open} onClose={() => (cancel(), onClose())} maxWidth="md" fullWidth>
-      <DialogTitle>Compare versions at one loudness</DialogTitle>
+      <DialogTitle>Compare versions at equal loudness</DialogTitle>
       <DialogContent>
         <Box sx={{ color: 'text.secondary', mb: 1.5 }}>
-          Each version is driven harder or less into its loud end until the whole track has the same loudness. What
-          remains is what each way costs: peaks that stand less far above, and distortion.
+          Drives each version harder or less hard into its limiter or clipper until the whole track has the same
+          loudness. What differs is the cost: PLR and distortion.
         </Box>
         {versions.length < 2 && (
           <Alert severity="info" sx={{ mb: 1.5 }}>
-            There is one version. Keep this one as a new version, then reach the loudness in another way: with a
-            compressor, a clipper, a limiter or a mix of them.
+            There is only one version. Save this one as a new version, then reach the loudness another way: with a
+            compressor, a clipper, a limiter or a combination.
           </Alert>
         )}
         <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, flexWrap: 'wrap', mb: 1 }}>
@@ -137,7 +137,7 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
         {results.length > 0 && (
           <Table
             size="small"
-            aria-label="Versions at one loudness"
+            aria-label="Versions at equal loudness"
             sx={{
               mt: 1,
               '& td': { fontFamily: FIGURE_FACE, textAlign: 'right', whiteSpace: 'nowrap' },
@@ -182,7 +182,7 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
         )}
         <Box sx={{ mt: 1, fontSize: 12, color: 'text.secondary' }}>
           Equal within {EQUAL_LU} LU. Distortion is what compressor, saturation, clipper and limiter add to the loudest
-          passage, against the music. Bold: the most of PLR and LRA, the least distortion.
+          passage, against the music. Bold: highest PLR and LRA, least distortion.
         </Box>
       </DialogContent>
       <DialogActions>

@@ -37,7 +37,7 @@ export function MixChooser({ onChosen }: { onChosen: () => void }) {
           />
         </MenuItem>
       ))}
-      <MenuItem value={NEXT}>Put in a corrected mix…</MenuItem>
+      <MenuItem value={NEXT}>Upload a corrected mix…</MenuItem>
     </Select>
   );
 }

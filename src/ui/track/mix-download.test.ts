@@ -30,6 +30,6 @@ test.each([
 ])('an answer that %s is told in words', async (_, range, status) => {
   serve([1], range, status);
   await expect(downloadMix('m', () => {})).rejects.toThrow(
-    'The mix could not be fetched. Reload the page to try again.',
+    'The mix could not be loaded. Reload the page to try again.',
   );
 });

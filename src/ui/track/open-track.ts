@@ -64,7 +64,7 @@ export class OpenTrack {
     return details;
   }
 
-  /** Has another mix of the track worked on; the page must then be opened again. False when it was not possible. */
+  /** Has another mix of the track used; the page must then be opened again. False when it was not possible. */
   async chooseMix(mixId: string): Promise<boolean> {
     try {
       await api<void>(`/api/tracks/${this.details.track.id}/mix`, { method: 'PUT', body: { mixId } });

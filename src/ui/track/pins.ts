@@ -1,6 +1,6 @@
 import type { Pin } from '../../contracts/version';
 
-/** Pins without those of a stage's band; those of the bands behind it move up. */
+/** Pins without those of a stage's band; those of the bands after it move up. */
 export function withoutBandPins(pins: readonly Pin[], stage: string, band: number): Pin[] {
   return pins.flatMap((pin) => {
     const [, number, rest] = /^bands\.(\d+)\.(.+)$/.exec(pin.control) ?? [];

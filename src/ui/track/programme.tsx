@@ -10,7 +10,7 @@ import { FIGURE_FACE, TEXT_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from './context';
 
-/** The part of the programme in view, in frames. */
+/** The part of the track in view, in frames. */
 interface View {
   start: number;
   end: number;
@@ -139,7 +139,7 @@ export function Programme() {
   const editor = useEditor();
   const palette = usePalette();
   const audio = useTrack((state) => state.audio);
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const loop = useTransport((state) => state.loop);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   const playing = useTransport((state) => state.playing);
@@ -175,8 +175,8 @@ export function Programme() {
       surface,
       view,
       audio,
-      pass?.mix ?? null,
-      pass ? { reading: pass.master, left: pass.left, right: pass.right } : null,
+      measurement?.mix ?? null,
+      measurement ? { reading: measurement.master, left: measurement.left, right: measurement.right } : null,
       palette,
     );
   }, false);
@@ -249,7 +249,7 @@ export function Programme() {
       ref={box}
       {...pointer}
       role="slider"
-      aria-label="Programme: press to go there, drag for a loop, wheel to zoom"
+      aria-label="Programme: click to seek, drag to loop, wheel to zoom"
       aria-valuemin={0}
       aria-valuemax={Math.round(frames / (audio?.sampleRate ?? 1))}
       aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}

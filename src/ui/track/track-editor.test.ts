@@ -204,11 +204,11 @@ test('undo first saves what is not saved, and is heard', async () => {
 });
 
 test('a problem of another kind outlives a save', async () => {
-  editor.track.report('x.json: It does not hold JSON.');
+  editor.track.report('x.json: It is not JSON.');
   turn(-1);
   await jest.advanceTimersByTimeAsync(300);
   expect(lane().saving).toBe('saved');
-  expect(problem()).toBe('x.json: It does not hold JSON.');
+  expect(problem()).toBe('x.json: It is not JSON.');
 });
 
 test('a removed stage gives way to its neighbour; added and moved ones keep their order', () => {
@@ -272,7 +272,7 @@ test('the lane without a stage is rendered first, then heard and matched by what
   await moment();
   expect(measured.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
   await answer({ master: reading(-13, -1) }, 1);
-  expect(lastSent('source')).toMatchObject({ id: 'without', buffer: { left: expect.any(Float32Array) } });
+  expect(lastSent('source')).toMatchObject({ id: 'without', buffer: { left: new Float32Array(9) } });
   expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
   expect(heard()).toMatchObject({ rendering: null, estimated: false, gainsDb: { compared: 0, master: 1 } });
   editor.audition.listen('difference');
@@ -292,7 +292,12 @@ test('a compared lane follows the changes of the others; a stage that goes or is
   await answer({ joints: [], mix: reading(-20, -6), master: reading(-20, -6) });
   turn(-4);
   await moment(100);
-  expect(measured.slice(-2).map(({ stages }) => stages.length).sort()).toEqual([1, 2]);
+  expect(
+    measured
+      .slice(-2)
+      .map(({ stages }) => stages.length)
+      .sort(),
+  ).toEqual([1, 2]);
   // What was rendered is heard until the newer one is there.
   expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
   editor.lane.toggle(limiter);
@@ -336,7 +341,12 @@ test('a stage is copied into another track, before the limiter at its end', asyn
 
 test('pins are saved at once, survive a save of the lane, and move up when a band goes', async () => {
   const pin = (control: string, value: number) => ({ stage: 'a', control, value });
-  editor.lane.setPins([pin('bands.0.gainDb', 1), pin('bands.1.gainDb', 2), pin('bands.2.q', 3), pin('scalePercent', 80)]);
+  editor.lane.setPins([
+    pin('bands.0.gainDb', 1),
+    pin('bands.1.gainDb', 2),
+    pin('bands.2.q', 3),
+    pin('scalePercent', 80),
+  ]);
   await jest.advanceTimersByTimeAsync(10);
   expect(server.asked.at(-1)).toBe('PUT /api/versions/v/pins');
   turn(-1);
@@ -426,7 +436,11 @@ test('auto makeup follows the measurement and belongs to the step that was measu
   editor.lane.setStage(compressor(), 'Auto makeup', { makeupMatched: true });
   await moment(400);
   const steps = server.saved.length;
-  const result = (...levels: number[]) => ({ joints: joints(...levels), mix: reading(-20, -9), master: reading(-21, -9) });
+  const result = (...levels: number[]) => ({
+    joints: joints(...levels),
+    mix: reading(-20, -9),
+    master: reading(-21, -9),
+  });
   await answer(result(-20, -20, -21.5));
   expect(compressor().settings.makeupDb).toBeCloseTo(1.5, 5);
   await moment(400);

@@ -259,7 +259,7 @@ export class TrackEditor {
     this.lane.applyVersion(copy);
   }
 
-  /** Has another mix worked on; the page must then be opened again. False when it was not possible. */
+  /** Has another mix used; the page must then be opened again. False when it was not possible. */
   async chooseMix(mixId: string): Promise<boolean> {
     await this.lane.flush();
     return this.track.chooseMix(mixId);
@@ -273,7 +273,7 @@ export class TrackEditor {
     const stage = this.lane.stage(id);
     const { versions } = await api<TrackDetails>(`/api/tracks/${trackId}`);
     const version = versions.find((each) => each.id === readView(trackId).version) ?? versions[0];
-    if (!stage || !version) throw new Error('The stage could not be copied: it is no longer there.');
+    if (!stage || !version) throw new Error('The stage could not be copied: it no longer exists.');
     await this.lane.copyStageTo(version, stage, this.track.details.track.title);
     return version.name;
   }

@@ -117,7 +117,7 @@ export function TrackView({ trackId }: { trackId: string }) {
         severity="info"
         action={
           <Button component={Link} href={`/releases/${release.id}`}>
-            To the release
+            Go to the release
           </Button>
         }
       >

@@ -10,7 +10,7 @@ const after = z.uuid().nullable();
 /** A page of the account's releases: the newest, or those after the one that the query names. */
 export const GET = route(({ request, account }) => {
   const given = after.safeParse(new URL(request.url).searchParams.get('after'));
-  if (!given.success) throw new Problem(422, 'The page to go on from is not one that was offered.');
+  if (!given.success) throw new Problem(422, 'This is not a page of the list. Start from the first one.');
   return listReleases(account.id, given.data);
 });
 

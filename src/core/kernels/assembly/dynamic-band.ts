@@ -29,7 +29,7 @@ function levelOf(energy: f64): f64 {
   return energy > SILENCE ? 10 / NativeMath.LN10 * NativeMath.log(2 * energy) : -200;
 }
 
-/** Mean square of the louder of the sides that are listened to. */
+/** Mean square of the louder of the channels that are listened to. */
 @inline
 function louder(energy: v128, heard: v128): f64 {
   const sides = f64x2.mul(energy, heard);

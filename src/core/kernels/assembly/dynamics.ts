@@ -15,7 +15,7 @@ const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
 /** What is detected, where it is filtered, or its mean square: pairs. */
 const WORK = memory.data(QUANTUM * 16, 16);
-/** Loudest energy of each look, then the reduction wanted, the movement, the gain: pairs, or single values while both sides move alike. */
+/** Loudest energy of each look, then the reduction wanted, the movement, the gain: pairs, or single values while both channels move alike. */
 const LOOKS = memory.data(QUANTUM / DYN_LOOK_FRAMES * 16, 16);
 const LOOK_COUNT: usize = QUANTUM / DYN_LOOK_FRAMES;
 /** Release share of each step. */
@@ -55,7 +55,7 @@ function meanSquares(s: usize, detected: usize): void {
   v128.store(s, settled(energy), DYN_ENERGY);
 }
 
-/** The loudest energy of the frames of each look, of both sides when they move alike; from energies, or from peaks themselves. */
+/** The loudest energy of the frames of each look, of both channels when they move alike; from energies, or from peaks themselves. */
 function look(from: usize, peaks: bool, together: bool): void {
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
     const p = from + i * (DYN_LOOK_FRAMES * 16);

@@ -5,7 +5,7 @@ import { loadPair, storePair } from './pairs';
 /** Turns the sign of the second value of a pair over. */
 const MINUS_SECOND = i64x2(0, i64.MIN_VALUE);
 
-/** x[i] *= gain for both sides. */
+/** x[i] *= gain for both channels. */
 export function gain(s: usize, left: usize, right: usize, frames: usize): void {
   const g = v128.load_splat<f64>(s + GAIN_NOW), h = v128.load_splat<f64>(s + GAIN_NOW + 8);
   const end = (frames & ~1) << 3;
@@ -19,7 +19,7 @@ export function gain(s: usize, left: usize, right: usize, frames: usize): void {
   }
 }
 
-/** x[i] *= gain, gain += step, step += bend for both sides: the gain moves along a parabola. */
+/** x[i] *= gain, gain += step, step += bend for both channels: the gain moves along a parabola. */
 export function movingGain(s: usize, left: usize, right: usize, frames: usize): void {
   let g = v128.load(s, GAIN_NOW), step = v128.load(s, GAIN_STEP);
   const bend = v128.load(s, GAIN_BEND);
@@ -32,7 +32,7 @@ export function movingGain(s: usize, left: usize, right: usize, frames: usize): 
   v128.store(s, step, GAIN_STEP);
 }
 
-/** x[i] += (other[i] − x[i]) * gain for both sides, while the gain moves along a parabola. */
+/** x[i] += (other[i] − x[i]) * gain for both channels, while the gain moves along a parabola. */
 export function crossfade(s: usize, left: usize, right: usize, otherLeft: usize, otherRight: usize, frames: usize): void {
   let g = v128.load(s, GAIN_NOW), step = v128.load(s, GAIN_STEP);
   const bend = v128.load(s, GAIN_BEND);
@@ -46,7 +46,7 @@ export function crossfade(s: usize, left: usize, right: usize, otherLeft: usize,
   v128.store(s, step, GAIN_STEP);
 }
 
-/** x[i] += other[i] for both sides; frames a multiple of 2. */
+/** x[i] += other[i] for both channels; frames a multiple of 2. */
 export function add(left: usize, right: usize, otherLeft: usize, otherRight: usize, frames: usize): void {
   for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
     v128.store(left + i, f64x2.add(v128.load(left + i), v128.load(otherLeft + i)));
@@ -132,20 +132,20 @@ export function toLeftRight(mid: usize, side: usize, frames: usize): void {
   }
 }
 
-/** Holds both sides within ±`most`; what is no number becomes zero. Frames a multiple of 2. */
+/** Holds both channels within ±`most`; NaN becomes zero. Frames a multiple of 2. */
 export function bounded(left: usize, right: usize, frames: usize, most: f64): void {
   const high = f64x2.splat(most), low = f64x2.splat(-most);
   for (let i: usize = 0, end = frames << 3; i < end; i += 16) {
     const l = v128.load(left + i), r = v128.load(right + i);
-    // A comparison with what is no number is false, and leaves zero.
+    // A comparison with NaN is false, and leaves zero.
     v128.store(left + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(l, f64x2.eq(l, l)))));
     v128.store(right + i, f64x2.pmax(low, f64x2.pmin(high, v128.and(r, f64x2.eq(r, r)))));
   }
 }
 
 /**
- * Writes the loudest sample of both sides and the sharpest bend (a quarter of the second difference) as two f64 at `out`.
- * Reads two frames ahead of each side; frames a multiple of 2.
+ * Writes the loudest sample of both channels and the sharpest bend (a quarter of the second difference) as two f64 at `out`.
+ * Reads two frames before each channel; frames a multiple of 2.
  */
 export function extremes(left: usize, right: usize, frames: usize, out: usize): void {
   let level = f64x2.splat(0), bend = level;

@@ -44,7 +44,7 @@ function peaks(p: usize, detection: u32): v128 {
 }
 
 /**
- * Running minimum, over the window, of the gain that keeps the peaks of a side, or with `other` of both, below the ceiling:
+ * Running minimum, over the window, of the gain that keeps the peaks of a channel, or with `other` of both, below the ceiling:
  * for each frame, as f32. Returns the position in the current chunk.
  */
 function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLevel: f32, onBend: f32): u32 {
@@ -101,8 +101,8 @@ function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLe
 }
 
 /**
- * Gains of both sides: they fall at once and recover exponentially, at first only to a share of what is remembered. Leaves
- * them in steps of the grid behind what the first moving average holds; on the left where they are the same.
+ * Gains of both channels: they fall at once and recover exponentially, at first only to a share of what is remembered. Leaves
+ * them in steps of the grid after what the first moving average holds; on the left where they are the same.
  */
 function recover(s: usize, frames: usize): void {
   const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_MINIMUM);
@@ -140,7 +140,7 @@ function runningSums(sum: f64, two: v128): v128 {
 }
 
 /**
- * Rounds the corners of a side's gain by two moving averages and applies it to the delayed signal of that side, and with
+ * Rounds the corners of a channel's gain by two moving averages and applies it to the delayed signal of that channel, and with
  * `other` to that of the other too.
  */
 function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, frames: usize): void {
@@ -167,14 +167,14 @@ function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, fram
   memory.copy(second, second + (frames << 3), boxBytes);
 }
 
-/** The newest block of a side behind what was detected and delayed before. */
+/** The newest block of a channel after what was detected and delayed before. */
 @inline
 function take(side: usize, x: usize, delayBytes: usize, frames: usize): void {
   toSingle(x, <usize>load<u32>(side, LIM_SIDE_DETECT) + TAPS * 4, frames);
   memory.copy(<usize>load<u32>(side, LIM_SIDE_DELAY) + delayBytes, x, frames << 3);
 }
 
-/** Moves what later blocks need of a side to its front. */
+/** Moves what later blocks need of a channel to its front. */
 @inline
 function advance(side: usize, delayBytes: usize, frames: usize): void {
   const detect: usize = load<u32>(side, LIM_SIDE_DETECT), delay: usize = load<u32>(side, LIM_SIDE_DELAY);
@@ -182,7 +182,7 @@ function advance(side: usize, delayBytes: usize, frames: usize): void {
   memory.copy(delay, delay + (frames << 3), delayBytes);
 }
 
-/** Holds the peaks of both sides below the ceiling; frames a multiple of 16. */
+/** Holds the peaks of both channels below the ceiling; frames a multiple of 16. */
 export function limiter(s: usize, left: usize, right: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const delayBytes: usize = load<u32>(s, LIM_DELAY) << 3, linked = load<f64>(s, LIM_LINK) == 1;
   take(s + LIM_LEFT, left, delayBytes, frames);

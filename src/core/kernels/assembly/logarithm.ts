@@ -3,7 +3,7 @@
 import { multiplyAdd } from './pairs';
 
 const EXPONENT_BITS: i32 = 52;
-/** Read from memory, where a constant costs one load: as a literal it is put together anew each time. */
+/** Read from memory, where a constant costs one load: as a literal it is put together again each time. */
 const MASKS = memory.data<i64>([0x000f_ffff_ffff_ffff, 0x3ff0_0000_0000_0000, 0x4330_0000_0000_0000], 16);
 const MANTISSA: usize = 0, ONE_BITS: usize = 8;
 /** 2^52: a whole number added to it stands in the low bits. */
@@ -38,7 +38,7 @@ export function log2(x: v128): v128 {
   // Halved where it is above √2.
   const m = f64x2.mul(mantissa, f64x2.sub(one, v128.and(upper, at(NUMBERS, HALF))));
   const t = f64x2.div(f64x2.sub(m, one), f64x2.add(m, one));
-  // Pairs of terms first: a shorter way through the processor than one term behind the other.
+  // Pairs of terms first: a shorter way through the processor than one term after the other.
   const square = f64x2.mul(t, t), fourth = f64x2.mul(square, square);
   const high = multiplyAdd(at(LOG_SERIES, 0), square, at(LOG_SERIES, 8));
   const middle = multiplyAdd(at(LOG_SERIES, 16), square, at(LOG_SERIES, 24));

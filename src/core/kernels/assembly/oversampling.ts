@@ -28,7 +28,7 @@ function symmetricSums(x: usize, taps: usize, count: usize): void {
 const SUMS = memory.data(64, 16);
 
 /**
- * Doubles the rate of one side by a half-band filter of linear phase: between each two frames one more. `x` is the newest
+ * Doubles the rate of one channel by a half-band filter of linear phase: between each two frames one more. `x` is the newest
  * block, with the frames before it lying in front, which this moves on; the filter has `count` taps and is `late` frames
  * late, frames are a multiple of 16.
  */
@@ -46,7 +46,7 @@ export function upsample(x: usize, out: usize, taps: usize, count: usize, late: 
 }
 
 /**
- * Halves the rate of one side by the same filter. `even` and `odd` are where the two phases of x are put, each behind its
+ * Halves the rate of one channel by the same filter. `even` and `odd` are where the two phases of x are put, each after its
  * own history; frames as they come out.
  */
 export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: usize, count: usize, late: usize, frames: usize): void {
@@ -104,7 +104,7 @@ function settle(s: usize, end: usize): void {
   }
 }
 
-/** Doubles the rate of both sides by a half-band filter of two all-pass branches, with `count` sections at s. */
+/** Doubles the rate of both channels by a half-band filter of two all-pass branches, with `count` sections at s. */
 export function upsampleAllPass(s: usize, count: usize, left: usize, right: usize, outLeft: usize, outRight: usize, frames: usize): void {
   const end = s + count * ALL_PASS_BYTES;
   for (let i: usize = 0; i < frames << 2; i += 4) {
@@ -115,7 +115,7 @@ export function upsampleAllPass(s: usize, count: usize, left: usize, right: usiz
   settle(s, end);
 }
 
-/** Halves the rate of both sides by the same filter; `held` is the pair whose turn in the second branch comes next. */
+/** Halves the rate of both channels by the same filter; `held` is the pair whose turn in the second branch comes next. */
 export function downsampleAllPass(s: usize, count: usize, held: usize, left: usize, right: usize, outLeft: usize, outRight: usize, frames: usize): void {
   const end = s + count * ALL_PASS_BYTES, half = f64x2.splat(0.5);
   let before = v128.load(held);

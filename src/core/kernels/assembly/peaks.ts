@@ -151,7 +151,7 @@ function horizontalMaxima(a: v128, b: v128): v128 {
 }
 
 /**
- * Sample peak and true peak of one side. A signal is its average over three samples and its bend, so no interpolated point
+ * Sample peak and true peak of one channel. A signal is its average over three samples and its bend, so no interpolated point
  * lies above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that
  * reaches neither the peak so far nor full scale, nothing needs to be interpolated.
  */

@@ -85,7 +85,7 @@ function bend(kind: i32, s: usize, x: usize, frames: usize): void {
   }
 }
 
-/** Saturates one side in place; frames a multiple of 4. */
+/** Saturates one channel in place; frames a multiple of 4. */
 export function saturate(s: usize, x: usize, frames: usize): void {
   switch (load<u32>(s, SHAPE_CURVE)) {
     case 0: return bend(0, s, x, frames);
@@ -139,7 +139,7 @@ function cut(kind: i32, s: usize, x: usize, frames: usize): void {
   store<u32>(s, load<u32>(s, CLIP_TOUCHED) + <u32>count, CLIP_TOUCHED);
 }
 
-/** Clips one side in place at a ceiling, with a knee of the ceiling's width below it; frames a multiple of 4. */
+/** Clips one channel in place at a ceiling, with a knee of the ceiling's width below it; frames a multiple of 4. */
 export function clip(s: usize, x: usize, frames: usize): void {
   switch (load<u32>(s, CLIP_CURVE)) {
     case 0: return cut(0, s, x, frames);

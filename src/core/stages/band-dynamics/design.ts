@@ -1,7 +1,7 @@
 import { PLAIN, slopeOf, staticReduction, type DynamicsDesign } from '../dynamics';
 import type { DynamicsBand } from './settings';
 
-/** The gains that work on a band one behind the other: expansion, compression, limiting; those that do nothing are null. */
+/** The gains that work on a band one after another: expansion, compression, limiting; those that do nothing are null. */
 export type BandDesigns = readonly [DynamicsDesign | null, DynamicsDesign | null, DynamicsDesign | null];
 
 /** What a band's settings mean; `link` from 0 to 1. */

@@ -67,7 +67,7 @@ describe.each(SETS.map((set) => [set.length + 1, set] as const))('%i bands', (_,
     const bands = impulses(crossoversAt([...frequencies], phase));
     for (const hz of FREQUENCIES) expect(gainAt(sum(bands), hz)).toBeCloseTo(0, phase === 'linear' ? 6 : 4);
     frequencies.forEach((hz, i) => {
-      // Linkwitz–Riley: −6.02 dB on both sides, less what a crossover nearby takes too.
+      // Linkwitz–Riley: −6.02 dB on both channels, less what a crossover nearby takes too.
       const others = frequencies.filter((other) => other !== hz);
       const near = others.reduce((loss, other) => loss - db(1 + Math.min(hz / other, other / hz) ** 4), 0);
       expect(gainAt(bands[i], hz)).toBeGreaterThan(-6.03 + near);

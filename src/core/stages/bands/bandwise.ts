@@ -14,7 +14,7 @@ export interface Bandwise<Settings> {
 
 /** What a stage does to its bands once they are split. */
 export interface BandWork<Settings> {
-  /** Frames by which a band is late behind it; left out: 0. */
+  /** Frames by which a band is late after it; left out: 0. */
   readonly latency?: number;
   set(settings: Settings, before?: this): void;
   /** Whether the settings change anything in any of the first `bands` bands: if not, nothing is split. */
@@ -28,7 +28,7 @@ class BandUnit<Settings, Work extends BandWork<Settings>> implements Unit<Bandwi
   private readonly splitter: BandSplitter | null;
   private readonly bands: number[];
   private readonly whole: number;
-  /** What passes while nothing works is as late as what is worked on. */
+  /** What passes while nothing works is as late as what is used. */
   private readonly idle: DelayLine | null;
   private working = false;
   private count = 0;

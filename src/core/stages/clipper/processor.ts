@@ -13,7 +13,7 @@ import { outputGainDb, type ClipperSettings } from './settings';
 
 const RAMP_SECONDS = 0.02;
 
-/** Takes what the filters behind the clipper let grow back: as short as holds. */
+/** Takes what the filters after the clipper let grow back: as short as holds. */
 function regrowthLimit({ ceilingDbfs }: ClipperSettings): PeakLimiterDesign {
   return {
     ceiling: amplitude(ceilingDbfs),
@@ -108,7 +108,7 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
  */
 class LinearCut extends Cut {
   private readonly delay: DelayLine;
-  /** The grain before the present one, and the present one behind it, of each side. */
+  /** The grain before the present one, and the present one behind it, of each channel. */
   private readonly input: [left: number, right: number];
   private readonly removed: [left: number, right: number];
   private readonly extremes: number;
@@ -134,14 +134,14 @@ class LinearCut extends Cut {
     const newest = [input[0] + GRAIN_BYTES, input[1] + GRAIN_BYTES] as const;
     this.copy([left, right], newest);
     if (this.reaches(newest)) {
-      // The filters behind the first remember the grain before only when it was brought up too.
+      // The filters after the first remember the grain before only when it was brought up too.
       if (!this.risen) oversampler.rise(input[0], input[1]);
       oversampler.rise(...newest);
       this.work(...oversampler.top, GRAIN * this.factor);
       this.risen = true;
       this.ringing = RINGING;
     } else {
-      // One behind, so that the newest can still be brought up behind the one before it.
+      // One behind, so that the newest can still be brought up after the one before it.
       if (!this.risen) oversampler.pass(input[0], input[1]);
       this.risen = false;
       if (this.ringing > 0) oversampler.silence();

@@ -16,7 +16,7 @@ class Compressor implements Unit<CompressorSettings> {
   private readonly dynamics: Dynamics;
   private readonly delay: DelayLine;
   private readonly pairs: number;
-  /** What is listened to; ahead of what is worked on when there is a look-ahead. */
+  /** What is listened to; before what is used when there is a look-ahead. */
   private readonly key: number;
   private midSide = false;
 
@@ -62,7 +62,7 @@ class Compressor implements Unit<CompressorSettings> {
   }
 }
 
-/** Compression of the whole programme, in the manner of one of four circuits. */
+/** Compression of the whole track, in the manner of one of four circuits. */
 export class CompressorProcessor implements StageProcessor<CompressorSettings> {
   readonly latency: number;
   private readonly compressors: Handover<CompressorSettings, Compressor>;

@@ -27,7 +27,7 @@ const SIDES: Record<EqualizerBand['part'], { pair: Pair; first: boolean; second:
   side: { pair: 'midSide', first: false, second: true },
 };
 
-/** A section of a still band: its place in the bank, and its coefficients for both sides of its pair. */
+/** A section of a still band: its place in the bank, and its coefficients for both channels of its pair. */
 interface Placed {
   index: number;
   sides: [first: Biquad, second: Biquad];
@@ -58,7 +58,7 @@ export class Bank implements Unit<EqualizerState> {
   private readonly sections: number;
   private readonly movingBands: MovingBand[];
   private readonly chains: Record<Pair, Chain>;
-  /** What the states of each section are multiplied by, for both sides, as the signal there is; 0 for one that is not used. */
+  /** What the states of each section are multiplied by, for both channels, as the signal there is; 0 for one that is not used. */
   private readonly scales = new Float64Array(SECTIONS * 2);
   private readonly moving = new Uint8Array(MAX_BANDS);
 
@@ -111,7 +111,7 @@ export class Bank implements Unit<EqualizerState> {
     for (const chain of chains) this.lay(chain, before);
   }
 
-  /** Writes the still sections of a chain, units first; from the last to the first, since those behind scale those ahead. */
+  /** Writes the still sections of a chain, units first; from the last to the first, since those after scale those ahead. */
   private lay(chain: Chain, before?: Bank): void {
     const { u32, f64 } = this.context.kernels;
     const units = chain.placed.filter(isUnit);

@@ -22,7 +22,7 @@ export const equalizer = defineStage({
   order: 20,
   title: 'Equalizer',
   summary: 'Corrects and colours the tonal balance',
-  help: 'Good for taking out what rings or booms, and for broad strokes. Boosts cost headroom; the phase shifts where the curve distortions, as in an analogue equalizer.',
+  help: 'Good for taking out what rings or booms, and for broad strokes. Boosts cost headroom; the phase shifts where the curve bends, as in an analogue equalizer.',
   notes:
     'Gain works on bells, shelves and tilts; Q on bells, shelves, notches, band-passes and, as resonance, on passes of 12 dB/octave; the slope on high-pass and low-pass. Bells and shelves can follow the level: that of what is in the band (beyond a shelf’s midpoint), of the louder channel where the band works on both; a tone reads its peak. In linear phase a band that follows the level keeps minimum phase.',
   schema: equalizerSettings,

@@ -210,8 +210,5 @@ const LOWEST_DB = -200;
 /** Gain in dB of a set of sections at a frequency in Hz, for drawing. */
 export function sectionsGainDb(sections: readonly Biquad[], frequencyHz: number, sampleRate: number): number {
   const radians = Math.min((2 * Math.PI * frequencyHz) / sampleRate, Math.PI);
-  return Math.max(
-    LOWEST_DB,
-    decibels(sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1)),
-  );
+  return Math.max(LOWEST_DB, decibels(sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1)));
 }

@@ -23,12 +23,12 @@ export function linearPhaseLatency(sampleRate: number): number {
 /** Spectra of a response's partitions. */
 interface Design {
   direct: Float64Array;
-  /** Null when nothing crosses between the sides. */
+  /** Null when nothing crosses between the channels. */
   conjugate: Float64Array | null;
 }
 
 /**
- * The newest designs: a lane that is made anew while it plays, as when one of its stages is switched, must not wait for
+ * The newest designs: a lane that is rebuilt while it plays, as when one of its stages is switched, must not wait for
  * what was designed a moment ago.
  */
 const DESIGNS = new Map<string, Design>();
@@ -146,7 +146,7 @@ export class LinearPhaseFilter {
 
   /**
    * Spectrum of the response with which z = left + i·right (direct) or its conjugate goes into the output, from the gains
-   * of left and right, then of mid and side: with p and v from each side to itself and c across, ((p + v) / 2) and
+   * of left and right, then of mid and side: with p and v from each channel to itself and c across, ((p + v) / 2) and
    * ((p − v) / 2 + i·c).
    */
   private combine(response: 'direct' | 'conjugate'): void {

@@ -108,7 +108,7 @@ describe('a band that moves with the level', () => {
   });
 });
 
-/** Response to an impulse in both sides, in double the time of the latency. */
+/** Response to an impulse in both channels, in double the time of the latency. */
 function response(settings: object, rate: number, sides: Stereo = both(impulse(1))): Stereo {
   const frames = 2 * linearPhaseLatency(rate);
   const padded = (x: Float64Array) => Float64Array.from({ length: frames }, (_, i) => x[i] ?? 0);

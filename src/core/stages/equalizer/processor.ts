@@ -6,7 +6,7 @@ import type { EqualizerSettings } from './settings';
 
 /**
  * Up to sixteen bands in float64; a change crosses over from the old bands to the new ones. In linear phase the bands that
- * stand still are one convolution ahead of those that move.
+ * stand still are one convolution before those that move.
  */
 export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
   readonly latency: number;

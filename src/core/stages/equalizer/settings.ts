@@ -120,7 +120,9 @@ export const equalizerBand = z.strictObject({
     scale: 'logarithmic',
     help: 'Low Q: a broad stroke that colours. High Q: a narrow cut for a ringing tone; a boost then rings longer itself. On a high-pass or low-pass of 12 dB/octave it is the resonance at the corner: 0.71 is flat, more lifts the corner before it falls.',
   }),
-  slopeDbPerOctave: slopeChoice('How steeply a high-pass or low-pass falls. Steep is thorough; costs more phase shift and ringing.'),
+  slopeDbPerOctave: slopeChoice(
+    'How steeply a high-pass or low-pass falls. Steep is thorough; costs more phase shift and ringing.',
+  ),
   dynamics: bandDynamics.nullable().default(null),
 });
 

@@ -11,7 +11,7 @@ export const sweepSettings = z.object({
     max: 18,
     step: 0.5,
     default: 10,
-    help: 'How much the narrow band is lifted while you search. More makes the ringing jump out; it also makes everything ring.',
+    help: 'How much the narrow band is boosted while you search. More makes ringing jump out; too much makes everything ring.',
   }),
   q: quantity({
     title: 'Q',
@@ -21,7 +21,7 @@ export const sweepSettings = z.object({
     step: 0.1,
     default: 9,
     scale: 'logarithmic',
-    help: 'How narrow the search and the cut are. Narrow finds one tone; wider takes a whole colour out.',
+    help: 'How narrow the search and the cut are. Narrow finds one tone; wider takes out a whole colour.',
   }),
   cutDb: quantity({
     title: 'Cut',
@@ -30,7 +30,7 @@ export const sweepSettings = z.object({
     max: -0.5,
     step: 0.5,
     default: -5,
-    help: 'How deep the cut is that stays when you let go. Its gain can be changed afterwards like that of any band.',
+    help: 'Depth of the cut left when you let go. You can change its gain afterwards like any band’s.',
   }),
 });
 

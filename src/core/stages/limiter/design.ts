@@ -31,7 +31,12 @@ export function peakLimiterDesign(settings: LimiterSettings): PeakLimiterDesign 
 }
 
 /** What limits each band before the limiter. */
-export function bandLimit({ ceilingDbtp, preLimitDb, preLimitRecoveryMs, linkPercent }: LimiterSettings): DynamicsDesign {
+export function bandLimit({
+  ceilingDbtp,
+  preLimitDb,
+  preLimitRecoveryMs,
+  linkPercent,
+}: LimiterSettings): DynamicsDesign {
   return {
     ...PLAIN,
     thresholdDbfs: ceilingDbtp + preLimitDb,

@@ -4,7 +4,7 @@ import { arithmetic } from '../../signal/arithmetic';
 import { decibels } from '../../signal/decibels';
 import type { StageContext } from '../definition';
 
-/** Frames for which the gain holds still on both sides of a peak, since the interpolation reaches over its neighbours. */
+/** Frames for which the gain holds still on both channels of a peak, since the interpolation reaches over its neighbours. */
 const HOLD = 12;
 const SIDES = [layout.LIM_LEFT, layout.LIM_RIGHT] as const;
 
@@ -75,7 +75,7 @@ export class PeakLimiter {
     this.write(design);
   }
 
-  /** Takes another design; false when it has another look-ahead, or joins or parts the sides. The gain is smoothed behind it. */
+  /** Takes another design; false when it has another look-ahead, or joins or parts the channels. The gain is smoothed behind it. */
   update(design: PeakLimiterDesign): boolean {
     if (this.boxFrames(design) !== this.box || (design.link === 1) !== this.linked) return false;
     this.write(design);
@@ -87,7 +87,7 @@ export class PeakLimiter {
     this.context.kernels.run.limiter(this.state, left, right, frames, onLevel, onBend);
   }
 
-  /** Largest reduction of either side in dB since the last call. */
+  /** Largest reduction of either channel in dB since the last call. */
   takeReduction(): number {
     const { f64 } = this.context.kernels;
     const at = (this.state + layout.LIM_LOWEST) >> 3;
@@ -108,7 +108,7 @@ export class PeakLimiter {
     this.word(layout.LIM_DETECTION, POINTS[detection]);
   }
 
-  /** Fills both moving averages of a side with gains of 1. */
+  /** Fills both moving averages of a channel with gains of 1. */
   private openBoxes(side: number): void {
     const { kernels, maxFrames } = this.context;
     for (const [field, sum] of [

@@ -115,7 +115,8 @@ export class TransientEmphasis {
     if (this.settling > 0) this.settling--;
     if (this.mostNow === target) return;
     const step = amplitude(6) / this.stepQuanta;
-    this.mostNow = target > this.mostNow ? Math.min(target, this.mostNow + step) : Math.max(target, this.mostNow - step);
+    this.mostNow =
+      target > this.mostNow ? Math.min(target, this.mostNow + step) : Math.max(target, this.mostNow - step);
     this.value(layout.EMPH_MOST, this.mostNow);
   }
 

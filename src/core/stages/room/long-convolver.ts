@@ -61,7 +61,7 @@ export class LongConvolver {
 }
 
 /**
- * Puts the frames of a response from one to another in place. With z = left + i·right, each side by its own response is
+ * Puts the frames of a response from one to another in place. With z = left + i·right, each channel by its own response is
  * (l + r)/2 ⊛ z + (l − r)/2 ⊛ z̄.
  */
 function load(

@@ -22,8 +22,7 @@ export function roomImpulse(
 ): ImpulseResponse {
   if (impulse !== 'file') return synthesisedImpulse(impulse, sampleRate);
   const found = impulses.get(file ?? '');
-  if (!found)
-    throw new Error(`The impulse response “${file}” is missing: upload it again, or choose another room.`);
+  if (!found) throw new Error(`The impulse response “${file}” is missing: upload it again, or choose another room.`);
   return found;
 }
 

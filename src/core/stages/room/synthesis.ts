@@ -9,7 +9,7 @@ interface Room {
   seed: number;
   /** Time in which the low, middle and high part of the tail fall by 60 dB. */
   decays: readonly [low: number, middle: number, high: number];
-  /** First and last of the early reflections, and their number for each side. */
+  /** First and last of the early reflections, and their number for each channel. */
   early: { from: number; to: number; count: number };
   /** When the tail has grown to its full density. */
   dense: number;
@@ -87,7 +87,7 @@ function reflections({ early }: Room, random: Random, frames: number, sampleRate
 
 const made = new Map<string, ImpulseResponse>();
 
-/** Impulse response of a room at a sample rate in Hz: the same numbers on every machine; each side has an energy of 1. */
+/** Impulse response of a room at a sample rate in Hz: the same numbers on every machine; each channel has an energy of 1. */
 export function synthesisedImpulse(name: 'studio' | 'hall', sampleRate: number): ImpulseResponse {
   const key = `${name} ${sampleRate}`;
   const known = made.get(key);

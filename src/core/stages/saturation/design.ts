@@ -8,7 +8,7 @@ import { CURVE_FORMULAS, CURVES, hasEvenHarmonics } from './curves';
 import { UNPROTECTED_HZ, type SaturationSettings } from './settings';
 
 const TILT_PIVOT_HZ = 1000;
-/** What stands still is taken out behind a curve that makes it. */
+/** What stands still is taken out after a curve that makes it. */
 const STILL_HZ = 5;
 /** 24 dB per octave. */
 const PROTECTION_ORDER = 4;

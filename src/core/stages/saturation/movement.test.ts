@@ -75,7 +75,8 @@ test('at 300 Hz straight lines between the amounts follow the wave within 3 %', 
   const silent = kernels.allocate(QUANTUM * 8);
   const rateHz = 300;
   const settings = saturationSettings.parse({ movement: 'wander', rateHz, depthPercent: 100 });
-  const wave = (turns: number) => 0.5 + 0.3 * Math.sin(2 * Math.PI * turns) + 0.2 * Math.sin(2 * Math.PI * turns * 0.6180339887);
+  const wave = (turns: number) =>
+    0.5 + 0.3 * Math.sin(2 * Math.PI * turns) + 0.2 * Math.sin(2 * Math.PI * turns * 0.6180339887);
   for (let q = 0; q < 20; q++) {
     movement.follow(settings, silent, silent, q * QUANTUM);
     const parts = movement.shares.length - 1;

@@ -41,12 +41,7 @@ export class Movement {
   }
 
   /** Takes one quantum of the input, which starts at a frame of the track. */
-  follow(
-    { movement, depthPercent, rateHz }: SaturationSettings,
-    left: number,
-    right: number,
-    frame: number,
-  ): void {
+  follow({ movement, depthPercent, rateHz }: SaturationSettings, left: number, right: number, frame: number): void {
     const last = this.shares[this.shares.length - 1];
     this.shares = movement === 'wander' && rateHz > FINE_RATE_HZ ? this.fine : this.coarse;
     const { shares } = this;

@@ -18,7 +18,7 @@ export class SaturationPath implements OversampledWork {
   private readonly dry: DelayLine;
   private readonly before: SectionList;
   private readonly after: SectionList;
-  /** What goes into the curve, and the same behind it, by which what passes untouched is found. */
+  /** What goes into the curve, and the same after it, by which what passes untouched is found. */
   private readonly high: SectionList;
   private readonly highBehind: SectionList;
   private readonly shape: number;

@@ -64,7 +64,7 @@ test.each(['gentle', 'medium', 'steep'] as const)(
   (monoShape) => {
     const order = { gentle: 1, medium: 2, steep: 4 }[monoShape];
     const settings = { monoBelow: true, monoUpperHz: 200, monoLowerHz: 50, monoShape };
-    // Butterworth high-passes, one behind the other.
+    // Butterworth high-passes, one after another.
     const pass = (hz: number, corner: number) => -10 * Math.log10(1 + (corner / hz) ** (2 * order));
     for (const hz of [40, 100, 200, 400, 3000])
       expect(sideGain(settings, hz)).toBeCloseTo(pass(hz, 200) + pass(hz, 50), 0);

@@ -17,7 +17,7 @@ class Placement implements Unit<Bandwise<StereoSettings>> {
   private readonly matrix: number;
   private readonly sections: number;
   private readonly list: number;
-  /** Gains of mid and side ahead of the sections. */
+  /** Gains of mid and side before the sections. */
   private readonly gains: number;
   private count = 0;
   private moves = false;
@@ -62,7 +62,7 @@ class Placement implements Unit<Bandwise<StereoSettings>> {
 
 /** Width of each band: a gain of the side. */
 class BandWidths implements BandWork<StereoSettings> {
-  /** Gains of each side from itself and from the other, by band. */
+  /** Gains of each channel from itself and from the other, by band. */
   private readonly own = new Float64Array(MAX_BAND_COUNT);
   private readonly other = new Float64Array(MAX_BAND_COUNT);
 

@@ -11,7 +11,7 @@ function gains(settings: TrimSettings): [left: number, right: number] {
   return linked ? [amplitude(gainDb), amplitude(gainDb)] : [amplitude(gainLeftDb), amplitude(gainRightDb)];
 }
 
-/** Gain of both sides, linked or apart. */
+/** Gain of both channels, linked or apart. */
 export class TrimProcessor implements StageProcessor<TrimSettings> {
   readonly latency = 0;
   private readonly ramp: GainRamp;

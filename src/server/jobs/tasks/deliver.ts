@@ -9,7 +9,7 @@ import { claim, claimed, holdBack, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 import type { DeliverData } from '../threads/deliver';
 
-const NO_ROOM = 'The server has no room for the file. It is rendered as soon as there is.';
+const NO_ROOM = 'The server is out of disk space. The file is rendered as soon as there is room.';
 
 /** Two passes of stereo in 64 bits at the delivered rate, and the file itself. */
 function bytesNeeded({ mix, destination }: DeliveryOrder): number {
@@ -45,7 +45,7 @@ export async function deliverTask(db: Knex, logger: Logger, id: string): Promise
     const problem =
       error instanceof FinalProblem
         ? error.message
-        : 'The file could not be rendered. Nothing was delivered; start it once more.';
+        : 'The file could not be rendered. Nothing was delivered; start it again.';
     await claimed(db, held).update({ status: 'failed', problem, finished_at: db.fn.now() });
   } finally {
     lease.end();

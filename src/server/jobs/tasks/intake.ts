@@ -11,7 +11,7 @@ import { claim, claimed, holdBack, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 import type { IntakeData } from '../threads/intake';
 
-/** The newest mix of a track that is ready and lies in the track's time, ahead of one with a number. */
+/** The newest mix of a track that is ready and lies in the track's time, before one with a number. */
 async function olderMix(db: Knex, trackId: string, before: number): Promise<OlderMix | null> {
   const row = await db('mixes')
     .where({ track_id: trackId, status: 'ready' })
@@ -34,7 +34,7 @@ async function olderMix(db: Knex, trackId: string, before: number): Promise<Olde
   };
 }
 
-const NO_ROOM = 'The server has no room to work on this mix. It is analysed as soon as there is; the file is kept.';
+const NO_ROOM = 'The server is out of disk space. This mix is analysed as soon as there is room; the file is kept.';
 /** Of a mix that does not say how long it is, this much is taken to be its working file's size for each byte. */
 const UNPACKED = 4;
 
@@ -81,7 +81,7 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
     };
     await db.transaction(async (trx) => {
       const taken = await claimed(trx, held).update(ready);
-      // The newest mix is the one that is worked on, until an older one is chosen again.
+      // The newest mix is the one that is used, until an older one is chosen again.
       if (taken > 0) await trx('tracks').where({ id: row.track_id }).update({ mix_id: null });
     });
   } catch (error) {
@@ -91,7 +91,7 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
     const refusal =
       error instanceof FinalProblem
         ? error.message
-        : 'Something went wrong on our side, and the file could not be analysed. Upload it once more.';
+        : 'Something went wrong on our side, and the file could not be analysed. Upload it again.';
     // A file that is at fault is let go of with the row's reference to it; what failed on our side keeps it.
     const original = error instanceof FinalProblem && error.status === 422 ? { original_hash: null } : {};
     await claimed(db, held).update({ status: 'refused', refusal, ...original });

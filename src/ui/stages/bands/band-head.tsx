@@ -32,12 +32,12 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           {bandWords(bandEdges(crossovers, band))}
         </Box>
       </Box>
-      <Tooltip title="Hear only this band (R)">
+      <Tooltip title="Solo this band (R)">
         <ToggleButton
           value="alone"
           size="small"
           selected={alone}
-          aria-label="Hear only this band"
+          aria-label="Solo this band"
           onChange={() => editor.audition.hearRegion(!alone)}
           sx={{
             ...{ p: '3px', color: 'text.secondary' },
@@ -47,7 +47,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           <HeadphonesIcon sx={{ fontSize: 17 }} />
         </ToggleButton>
       </Tooltip>
-      <Tooltip title="Part this band in two; both keep its settings, in every stage that works by bands">
+      <Tooltip title="Splits this band in two with the same settings, in every stage that works by bands">
         <span>
           <Button
             color="inherit"
@@ -59,7 +59,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           </Button>
         </span>
       </Tooltip>
-      <Tooltip title="Remove the crossover below this band: it joins the lower one, whose settings stay">
+      <Tooltip title="Merges this band into the one below, whose settings stay, in every stage that works by bands">
         <span>
           <Button
             color="inherit"
@@ -67,7 +67,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
             disabled={band === 0 || crossovers.frequenciesHz.length === 1}
             onClick={() => editor.removeCrossover(band - 1)}
           >
-            Join
+            Merge
           </Button>
         </span>
       </Tooltip>

@@ -52,7 +52,7 @@ function zoom(which: 'span' | 'height', by: number): void {
   useCeilingView.setState({ [which]: Math.max(0, Math.min(last, state[which] + by)) });
 }
 
-/** The wave around the ceiling, which stands in the middle: what passes in patina, what is cut in copper above it. */
+/** The waveform around the ceiling, which stands in the middle: what passes in patina, what is cut in copper above it. */
 export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind: 'clipper' }>; index: number }) {
   const { taps, board } = useEditor();
   const palette = usePalette();
@@ -66,7 +66,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
   const ceiling = amplitude(settings.ceilingDbfs);
   const shown = useRef({ before: new Float32Array(0), after: new Float32Array(0), at: 0, peak: 0, age: 0 });
 
-  /** What is drawn: while playing the highest peak of late, else where the full pass found the most to cut. */
+  /** What is drawn: while playing the highest peak of late, else where the measurement found the most to cut. */
   const source = () => {
     const held = shown.current;
     if (!playing) {
@@ -130,12 +130,14 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     context.fillText(`${SPANS_MS[view.span]} ms`, 8, height - 6);
     if (before.length === 0) {
       context.textAlign = 'center';
-      context.fillText(playing ? '' : 'Waiting for the full pass', plot / 2, height / 4);
+      context.fillText(playing ? '' : 'Not measured yet', plot / 2, height / 4);
     }
     // Meters of what goes in and comes out, around the ceiling, which stands in the middle here too.
     const joints = board.latest?.joints;
     const level = (joint: number, gain: number) =>
-      playing ? amplitude(joints?.[joint]?.samplePeakDbfs ?? -Infinity) * gain : highest(joint === index ? before : after).peak * gain;
+      playing
+        ? amplitude(joints?.[joint]?.samplePeakDbfs ?? -Infinity) * gain
+        : highest(joint === index ? before : after).peak * gain;
     const bars: [string, number, string][] = [
       ['in', level(index, input), palette.copper],
       ['out', level(index + 1, 1 / output), palette.patina],
@@ -171,7 +173,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
       <canvas
         ref={canvas}
         style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-        aria-label="The wave around the ceiling"
+        aria-label="The waveform around the ceiling"
         role="img"
       />
       <Box
@@ -189,11 +191,11 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
           opacity: 0.92,
         }}
       >
-        level {button('Closer in level', 'height', -1)}
-        {button('Wider in level', 'height', 1)}
+        level {button('Zoom in on level', 'height', -1)}
+        {button('Zoom out on level', 'height', 1)}
         <Box sx={{ width: 8 }} />
-        time {button('Closer in time', 'span', -1)}
-        {button('Wider in time', 'span', 1)}
+        time {button('Zoom in on time', 'span', -1)}
+        {button('Zoom out on time', 'span', 1)}
       </Box>
     </Box>
   );

@@ -70,7 +70,7 @@ export function ClipperPanel({ stage, index }: PanelProps<'clipper'>) {
             <CeilingPicture stage={stage} index={index} />
           </Box>
           <Divider
-            label="Height of the wave"
+            label="Height of the waveform"
             value={share}
             min={30}
             max={80}

@@ -33,7 +33,7 @@ export function ShavedStrip({ index }: { index: number }) {
       if (here > 0) context.fillRect(x, height - 2 - (here / most) * (height - 6), 1, (here / most) * (height - 6) + 2);
     }
     context.fillStyle = palette.quiet;
-    context.fillText(`cut over the track, ${figure(most)} dB at most`, 8, 11);
+    context.fillText(`cut over the track, up to ${figure(most)} dB`, 8, 11);
   }, false);
   const onClick = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect();

@@ -12,14 +12,14 @@ import { useMeasurements, useTrack } from '../../track/context';
 const most = (trace: Float32Array) => trace.reduce((a, b) => Math.max(a, b), 0);
 const mean = (trace: Float32Array) => (trace.length > 0 ? trace.reduce((a, b) => a + b, 0) / trace.length : 0);
 
-/** What the clipper took: off the peaks, off the loudness, and how much of the programme it touched. */
+/** What the clipper cuts: off the peaks, off the loudness, and how much of the track it touched. */
 export function Shaved({ settings, index }: { settings: ClipperSettings; index: number }) {
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
-  const [into, out] = [pass?.joints[index], pass?.joints[index + 1]];
-  if (!pass || !into || !out) return null;
-  const shaved = pass.gainReduction[index] ?? new Float32Array(0);
-  const touched = pass.distortions[index]?.touched ?? new Float32Array(0);
+  const [into, out] = [measurement?.joints[index], measurement?.joints[index + 1]];
+  if (!measurement || !into || !out) return null;
+  const shaved = measurement.gainReduction[index] ?? new Float32Array(0);
+  const touched = measurement.distortions[index]?.touched ?? new Float32Array(0);
   const gainDb = settings.inputGainDb + outputGainDb(settings);
   const lost = into.integratedLufs + gainDb - out.integratedLufs;
   const percent = (trace: Float32Array) => {
@@ -39,15 +39,15 @@ export function Shaved({ settings, index }: { settings: ClipperSettings; index: 
     </Box>
   );
   return (
-    <Tooltip title="Before the stroke in the whole track, behind it in the loudest passage">
+    <Tooltip title="Whole track / loudest passage">
       <Box
         component="dl"
         tabIndex={0}
-        aria-label="What the clipper took"
+        aria-label="What the clipper cuts"
         sx={{ m: 0, px: 2, py: 0.25, fontSize: 12, display: 'flex', justifyContent: 'space-between', gap: 1 }}
       >
         {item(
-          'shaved at most',
+          'shaved, at most',
           both((trace) => figure(most(trace)), shaved),
           'dB',
         )}

@@ -17,7 +17,7 @@ const RIGHT = 40;
 export function CompressionHistory({ index }: { index: number }) {
   const { board } = useEditor();
   const palette = usePalette();
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
   const audio = useTrack((state) => state.audio);
   const canvas = useCanvas((surface) => {
@@ -25,7 +25,7 @@ export function CompressionHistory({ index }: { index: number }) {
     const readings = playing ? board.history : [];
     const values = playing
       ? readings.map(({ gainReduction }) => gainReduction[index] ?? 0)
-      : Array.from(pass?.gainReduction[index] ?? []);
+      : Array.from(measurement?.gainReduction[index] ?? []);
     const slots = playing ? HISTORY : Math.max(values.length, Math.ceil((audio?.left.length ?? 1) / TRACE_FRAMES));
     const plot = width - RIGHT - 8;
     const upper = playing ? (height - 30) * 0.5 : height - 34;
@@ -35,7 +35,7 @@ export function CompressionHistory({ index }: { index: number }) {
     if (values.length === 0) {
       context.fillStyle = palette.quiet;
       context.textAlign = 'center';
-      context.fillText(pass ? 'Nothing is above the threshold' : 'Waiting for the full pass', width / 2, height / 2);
+      context.fillText(measurement ? 'Nothing is above the threshold' : 'Not measured yet', width / 2, height / 2);
     } else if (!playing) context.fillText(`most in the whole track ${figure(-most)} dB`, 12, height - 6);
     if (!playing) return;
     const top = 10 + upper + 16;

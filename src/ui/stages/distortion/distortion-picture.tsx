@@ -15,11 +15,11 @@ const NAMED_HZ = [100, 1000, 10000];
 
 /** What the distortion means for this material, in words. */
 export function distortionWords({ totalDb, barest }: DistortionReading): string {
-  if (totalDb === -Infinity || !barest) return 'No distortion that could be heard';
+  if (totalDb === -Infinity || !barest) return 'No audible distortion';
   const where = `near ${hertz(barest.hz)} Hz`;
-  if (barest.db > 0) return `Laid bare: ${figure(barest.db)} dB above the music ${where}`;
-  if (barest.db > BARE_DB) return `Nearly bare: only ${figure(-barest.db)} dB below the music ${where}`;
-  return `Hidden by the music: at least ${figure(-barest.db)} dB below it`;
+  if (barest.db > 0) return `Exposed: ${figure(barest.db)} dB above the music ${where}`;
+  if (barest.db > BARE_DB) return `Nearly exposed: only ${figure(-barest.db)} dB below the music ${where}`;
+  return `Masked by the music: at least ${figure(-barest.db)} dB below it`;
 }
 
 /** Third-octaves of the music, and of the distortion that a stage adds to it. */
@@ -64,7 +64,7 @@ export function DistortionPicture({ index }: { index: number }) {
       <Box sx={{ px: 2, pt: 0.5, fontSize: 12, display: 'flex', justifyContent: 'space-between', gap: 2 }}>
         <Box component="span" sx={{ color: bare ? 'warning.main' : 'text.primary', fontWeight: 600 }}>
           {bare ? '▲ ' : ''}
-          {reading ? distortionWords(reading) : playing ? 'Listening…' : 'Waiting for the full pass'}
+          {reading ? distortionWords(reading) : playing ? 'Listening…' : 'Not measured yet'}
         </Box>
         {reading && reading.totalDb > -Infinity && (
           <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>

@@ -2,7 +2,7 @@ import { makeTaps, TAP_FRAMES } from '../../../engine/live/protocol';
 import { liveWindow, mostFrames } from './live-window';
 import { distortionWords } from './distortion-picture';
 
-/** Taps in which frame t of the programme has left = t and right = −2t, and behind the stage half of it, `latency` later. */
+/** Taps in which frame t of the track has left = t and right = −2t, and after the stage half of it, `latency` later. */
 function tapsAt(written: number, latency: number) {
   const taps = makeTaps();
   for (let t = Math.max(0, written - TAP_FRAMES); t < written; t++) {
@@ -43,10 +43,10 @@ const reading = (totalDb: number, db: number | null) => ({
 });
 
 test.each([
-  [-20, 4.2, 'Laid bare: 4.2 dB above the music near 3.16 k Hz'],
-  [-30, -8, 'Nearly bare: only 8.0 dB below the music near 3.16 k Hz'],
-  [-40, -25, 'Hidden by the music: at least 25.0 dB below it'],
-  [-Infinity, null, 'No distortion that could be heard'],
+  [-20, 4.2, 'Exposed: 4.2 dB above the music near 3.16 k Hz'],
+  [-30, -8, 'Nearly exposed: only 8.0 dB below the music near 3.16 k Hz'],
+  [-40, -25, 'Masked by the music: at least 25.0 dB below it'],
+  [-Infinity, null, 'No audible distortion'],
 ])('distortion of %f dB whose barest place is %p is told in words', (totalDb, barest, words) => {
   expect(distortionWords(reading(totalDb, barest))).toBe(words);
 });

@@ -1,12 +1,12 @@
 import { TAP_FRAMES, type Taps } from '../../../engine/live/protocol';
 
-/** The newest frames of one side ahead of a stage, in time with those behind it. */
+/** The newest frames of one channel before a stage, in time with those behind it. */
 export interface LiveWindow {
   before: Float32Array;
   after: Float32Array;
 }
 
-/** Reads the newest `frames` of a side from the taps, of which those ahead of the stage lead by `lead` frames. */
+/** Reads the newest `frames` of a channel from the taps, of which those before the stage lead by `lead` frames. */
 export function liveWindow(taps: Taps, side: 'left' | 'right', frames: number, lead: number): LiveWindow {
   const sign = side === 'left' ? 1 : -1;
   const [written] = taps.written;

@@ -13,7 +13,7 @@ const SEARCH = 2048;
 /** Drawings for which the same piece stays. */
 const STAY = 8;
 
-/** The wave ahead of a stage in copper and behind it in patina. */
+/** The wave before a stage in copper and after it in patina. */
 export function WavePicture({ index }: { index: number }) {
   const { taps, board } = useEditor();
   const palette = usePalette();
@@ -34,7 +34,7 @@ export function WavePicture({ index }: { index: number }) {
     if (!source || source.before.length === 0) {
       context.fillStyle = palette.quiet;
       context.textAlign = 'center';
-      return context.fillText('Waiting for the full pass', width / 2, height / 2 - 6);
+      return context.fillText('Not measured yet', width / 2, height / 2 - 6);
     }
     const { before, after } = source;
     const start = begin(before, frames);
@@ -58,7 +58,7 @@ export function WavePicture({ index }: { index: number }) {
     <canvas
       ref={canvas}
       style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="The wave before and after"
+      aria-label="The waveform before and after"
       role="img"
     />
   );

@@ -12,14 +12,14 @@ import { drawReduction } from './reduction-trace';
 export function ReductionHistory({ index, idle }: { index: number; idle: string }) {
   const { board } = useEditor();
   const palette = usePalette();
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
   const audio = useTrack((state) => state.audio);
   const canvas = useCanvas((surface) => {
     const { context, width, height } = surface;
     const values = playing
       ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0)
-      : Array.from(pass?.gainReduction[index] ?? []);
+      : Array.from(measurement?.gainReduction[index] ?? []);
     const slots = playing ? HISTORY : Math.max(values.length, Math.ceil((audio?.left.length ?? 1) / TRACE_FRAMES));
     const area = { left: 16, top: 10, width: width - 60, height: height - 30, slots };
     const most = drawReduction(surface, palette, area, values);
@@ -27,7 +27,7 @@ export function ReductionHistory({ index, idle }: { index: number; idle: string 
     context.textAlign = values.length > 0 ? 'left' : 'center';
     const when = playing ? 'in the last seconds' : 'in the whole track';
     if (values.length > 0) context.fillText(`most ${when} ${figure(-most)} dB`, 20, height - 6);
-    else context.fillText(pass ? idle : 'Waiting for the full pass', width / 2, height / 2);
+    else context.fillText(measurement ? idle : 'Not measured yet', width / 2, height / 2);
   }, playing);
   return (
     <canvas

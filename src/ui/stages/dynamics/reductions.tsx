@@ -6,12 +6,12 @@ import { Reading } from '../../kit/reading';
 import { change } from '../../kit/format';
 import { useMeasurements, useTrack } from '../../track/context';
 
-/** Gain reduction of a stage over the whole track and in the loudest passage, from the full pass, with a hint when it is much. */
+/** Gain reduction of a stage over the whole track and in the loudest passage, from the measurement, with a hint when it is much. */
 export function Reductions({ index, less }: { index: number; less: string }) {
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
-  if (!pass) return null;
-  const trace = pass.gainReduction[index] ?? new Float32Array(0);
+  if (!measurement) return null;
+  const trace = measurement.gainReduction[index] ?? new Float32Array(0);
   const passage = traceWithin(trace, loudest);
   const whole = summariseReduction(trace);
   const there = summariseReduction(passage);
@@ -23,7 +23,7 @@ export function Reductions({ index, less }: { index: number; less: string }) {
       <Reading name="Loudest passage" value={both(there)} unit="dB" color={much ? 'warning.main' : undefined} />
       {much && (
         <div style={{ opacity: 0.8 }}>
-          ▲ More than {MUCH_REDUCTION_DB} dB on the loudest passage is heard: {less}
+          ▲ More than {MUCH_REDUCTION_DB} dB on the loudest passage is audible: {less}
         </div>
       )}
     </dl>

@@ -12,7 +12,7 @@ const LINES = [-48, -36, -24, -12, 0];
 const LEFT = 34;
 const BOTTOM = 20;
 
-/** Level out against level in, in dBFS, with where the programme is now. */
+/** Level out against level in, in dBFS, with where the track is now. */
 export function TransferCurve({
   output,
   live,

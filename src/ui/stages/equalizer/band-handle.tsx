@@ -31,7 +31,7 @@ function valueText(band: EqualizerBand): string {
   const place = `${figure(band.frequencyHz, 0)} Hz, `;
   if (hasSlope(band)) return `${place}${band.slopeDbPerOctave} dB/octave`;
   if (!hasGain(band)) return `${place}Q ${figure(band.q, 2)}`;
-  const moving = moves(band) ? `, moves by up to ${signed(band.dynamics.rangeDb)} dB` : '';
+  const moving = moves(band) ? `, follows the level by up to ${signed(band.dynamics.rangeDb)} dB` : '';
   return `${place}${signed(band.gainDb)} dB${moving}`;
 }
 

@@ -190,7 +190,7 @@ export function EqualizerPicture({
     context.textAlign = 'left';
     curves.parts.forEach(({ part, sections }, i) => {
       line(gains(sections), palette.ink, 1.4, [6, 4], y);
-      // Named where it lies furthest from the curve of both sides, inside the picture.
+      // Named where it lies furthest from the curve of both channels, inside the picture.
       const gain = (frequency: number) => sectionsGainDb(sections, frequency, sampleRate);
       const distance = (frequency: number) =>
         Math.abs(gain(frequency)) > 0.8 * range

@@ -8,7 +8,7 @@ export const SPECTRUM_FLOOR = -96;
 /** dB that a line falls from one picture to the next. */
 const FALL_DB = 1.2;
 
-/** Points of the transform, and the width in octaves over which it is smoothed to each side. */
+/** Points of the transform, and the width in octaves over which it is smoothed to each channel. */
 const FINENESS: Record<Resolution, { size: number; octaves: number }> = {
   fine: { size: 16384, octaves: 1 / 24 },
   medium: { size: 8192, octaves: 1 / 8 },

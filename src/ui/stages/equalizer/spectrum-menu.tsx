@@ -11,11 +11,11 @@ import { useState, type ReactNode } from 'react';
 import { LAYERS, RESOLUTIONS, TILTS, useSpectrumChoice, type Layer, type Resolution } from './spectrum-choice';
 
 const LAYER_TITLES: Record<Layer, [title: string, what: string]> = {
-  before: ['Before', 'what comes into the stage, copper'],
-  after: ['After', 'what leaves it, patina'],
-  difference: ['Difference', 'after less before, on the curve’s scale'],
-  held: ['Held peaks', 'the highest that left it so far'],
-  average: ['Whole track', 'average of the last full pass, dotted'],
+  before: ['Before', 'the stage’s input, copper'],
+  after: ['After', 'its output, patina'],
+  difference: ['Difference', 'output minus input, on the curve’s scale'],
+  held: ['Held peaks', 'the highest output so far'],
+  average: ['Whole track', 'average of the whole track, dotted'],
 };
 
 const RESOLUTION_TITLES: Record<Resolution, string> = { fine: 'Fine', medium: 'Medium', coarse: 'Coarse' };
@@ -52,7 +52,7 @@ function Choice<T extends string | number>({
   );
 }
 
-/** Chooses what of the spectrum stands behind the curve. */
+/** Chooses what of the spectrum is drawn behind the curve. */
 export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
   const { layers, resolution, tiltDb } = useSpectrumChoice();
   const set = useSpectrumChoice.setState;
@@ -111,10 +111,10 @@ export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
             onChange={(next) => set({ tiltDb: next })}
           />
           <Box sx={{ color: 'text.secondary', mt: 1 }}>
-            Music falls towards the highs; with 3 or 4.5 dB per octave a balanced mix looks level.
+            Music falls off towards the highs; with 3 or 4.5 dB/octave a balanced mix looks flat.
           </Box>
           <Button color="inherit" onClick={onRelease} sx={{ mt: 0.5, ml: -0.75 }}>
-            Let go of the held peaks
+            Clear held peaks
           </Button>
         </Box>
       </Popover>

@@ -38,7 +38,7 @@ export function SweepSurface({ sweep }: { sweep: Sweep }) {
       aria-valuemin={LOW}
       aria-valuemax={HIGH}
       aria-valuenow={frequencyHz ?? KEY_START_HZ}
-      aria-valuetext={frequencyHz === null ? 'not searching' : `${figure(frequencyHz, 0)} Hz`}
+      aria-valuetext={frequencyHz === null ? 'idle' : `${figure(frequencyHz, 0)} Hz`}
       onKeyDown={keys}
       onPointerDown={(event) => {
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -66,13 +66,13 @@ export function SweepSurface({ sweep }: { sweep: Sweep }) {
         }}
       >
         {frequencyHz === null ? (
-          'Press here and move until it rings'
+          'Press here and drag until it rings'
         ) : (
           <>
             <Box component="span" sx={{ fontFamily: FIGURE_FACE }}>
               {hertz(frequencyHz)}Hz +{figure(boostDb)} dB
             </Box>
-            {` · let go: ${figure(cutDb)} dB stays here`}
+            {` · let go: ${figure(cutDb)} dB cut here`}
           </>
         )}
       </Box>

@@ -13,14 +13,14 @@ const NONE_DB = -100;
 
 /** How often the limiter works, and what it does to low frequencies, with a hint when they rattle. */
 export function LimiterHints({ index }: { index: number }) {
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
-  if (!pass) return null;
-  const trace = pass.gainReduction[index] ?? new Float32Array(0);
+  if (!measurement) return null;
+  const trace = measurement.gainReduction[index] ?? new Float32Array(0);
   const share = (part: Float32Array) =>
     part.length > 0 ? (100 * part.filter((db) => db >= WORKING_DB).length) / part.length : 0;
   const passage = traceWithin(trace, loudest);
-  const low = pass.distortions[index]?.added?.lowDb ?? -Infinity;
+  const low = measurement.distortions[index]?.added?.lowDb ?? -Infinity;
   const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;
   return (

@@ -87,7 +87,7 @@ function ImpulseChooser({ stage }: Pick<PanelProps<'room'>, 'stage'>) {
         </span>
       </Tooltip>
       {files.length > 0 && (
-        <Tooltip title="All impulse responses that were put in; take away what no room uses">
+        <Tooltip title="Your impulse responses; remove the ones that no room uses">
           <IconButton size="small" aria-label="All impulse responses" onClick={() => setListed(true)}>
             <ListIcon fontSize="small" />
           </IconButton>

@@ -62,7 +62,7 @@ export function RoomPicture({ stage }: { stage: Extract<Stage, { kind: 'room' }>
     context.fillRect(x(0) - 1.5, y(0), 3, bottom - y(0));
     if (!shown || wetDb <= WET_OFF_DB) {
       context.fillStyle = palette.quiet;
-      context.fillText(shown ? 'Raise “Wet” to hear the room' : 'Fetching the room', width / 2, height / 2);
+      context.fillText(shown ? 'Raise “Wet” to hear the room' : 'Loading the room', width / 2, height / 2);
     }
     if (!shown) return;
     context.beginPath();

@@ -22,7 +22,7 @@ function mean(values: Float32Array | undefined): number {
   return count > 0 ? sum / count : NaN;
 }
 
-/** Correlation of everything and of each band as bars from −1 to +1: now while playing, else the mean of the full pass. */
+/** Correlation of everything and of each band as bars from −1 to +1: now while playing, else the mean of the measurement. */
 export function CorrelationBars({ index }: { index: number }) {
   const readings = useLiveReadings();
   const playing = useTransport((state) => state.playing);
@@ -95,7 +95,7 @@ export function CorrelationBars({ index }: { index: number }) {
   );
 }
 
-/** Correlation over the whole track, before the stage and behind it: of everything, and dotted of one band. */
+/** Correlation over the whole track, before the stage and after it: of everything, and dotted of one band. */
 export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
   const palette = usePalette();
   const images = useMeasurements((state) => state.measurement?.images[index]);
@@ -105,7 +105,7 @@ export function CorrelationOverTime({ index, band }: { index: number; band: numb
     context.font = `10.5px ${FIGURE_FACE}`;
     context.textAlign = 'left';
     context.fillStyle = palette.quiet;
-    context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'waiting for the full pass', 6, 12);
+    context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'not measured yet', 6, 12);
     for (const line of [1, 0, -1]) {
       context.fillStyle = line === 0 ? palette.quiet : palette.hairline;
       context.fillRect(6, y(line), right - 6, 1);

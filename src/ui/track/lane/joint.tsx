@@ -73,7 +73,7 @@ export function AddStage({ at }: { at: number }) {
               editor.addLimiterPair(at);
             }}
           >
-            <ListItemText primary="Two limiters" secondary="One for character, then a safety that hardly moves" />
+            <ListItemText primary="Two limiters" secondary="One for character, then a safety that hardly works" />
           </MenuItem>
         )}
       </Menu>

@@ -49,7 +49,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
       <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>
         master
       </Box>
-      <Tooltip title="Gain staging: what each stage did to the level, in figures (G)">
+      <Tooltip title="Gain staging: what each stage does to the level (G)">
         <IconButton
           size="small"
           aria-label="Gain staging"
@@ -72,7 +72,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
           }}
         >
           <Button variant="contained" onClick={() => editor.addStage('trim', 0)}>
-            Begin with a trim
+            Start with a trim
           </Button>
         </Box>
       )}

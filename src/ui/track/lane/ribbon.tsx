@@ -17,19 +17,18 @@ function outer(db: number): number {
   return Math.max(3, Math.min(58, (db + 36) * 1.5));
 }
 
-/** The signal through the lane: thickness is loudness, the outer edge the peak; live while playing, else from the full pass. */
+/** The signal through the lane: thickness is loudness, the outer edge the peak; live while playing, else from the measurement. */
 export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
   const { board } = useEditor();
   const palette = usePalette();
-  const pass = useMeasurements((state) => state.measurement);
+  const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
   const shown = useRef<{ body: number; edge: number }[]>([]);
 
   const target = (joint: number): { body: number; edge: number } => {
     const live = playing && board.latest?.joints.length === joints ? board.latest.joints[joint] : null;
-    if (live)
-      return { body: thickness(live.momentaryLufs), edge: outer(live.truePeakDbtp) };
-    const reading: JointReading | undefined = pass?.joints[joint];
+    if (live) return { body: thickness(live.momentaryLufs), edge: outer(live.truePeakDbtp) };
+    const reading: JointReading | undefined = measurement?.joints[joint];
     return reading
       ? { body: thickness(reading.integratedLufs), edge: outer(reading.truePeakDbtp) }
       : { body: 2, edge: 3 };

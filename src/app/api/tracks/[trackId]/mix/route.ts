@@ -3,7 +3,7 @@ import { chooseMix } from '@/server/mixes/mixes';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-/** Chooses the mix that is worked on. */
+/** Chooses the mix that is used. */
 export const PUT = route(async ({ request, account, params }) => {
   const { mixId } = await body(request, chosenMixSchema);
   return chooseMix(account.id, params.trackId, mixId);

@@ -94,13 +94,13 @@ await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 // Another way to the same loudness, for the comparison; the demo keeps it.
 const versions = page.getByRole('combobox', { name: 'Version' });
 await versions.click();
-const clipped = page.getByRole('option', { name: 'Clipped ahead of the limiter' });
+const clipped = page.getByRole('option', { name: 'Clipped before the limiter' });
 if ((await clipped.count()) > 0) await clipped.click();
 else {
   await page.getByRole('option', { name: 'Save as a new version…' }).click();
-  await page.getByLabel('Name').fill('Clipped ahead of the limiter');
+  await page.getByLabel('Name').fill('Clipped before the limiter');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await page.getByRole('button', { name: 'Add a stage at place 4' }).click();
+  await page.getByRole('button', { name: 'Add a stage at position 4' }).click();
   await page.getByRole('menuitem', { name: /^Clipper/ }).click();
   const ceiling = page.getByRole('textbox', { name: 'Ceiling value' });
   await ceiling.fill('-7');

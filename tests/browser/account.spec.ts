@@ -34,7 +34,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   await password.getByLabel('Current password').fill('not this one');
   await password.getByLabel('New password').fill('a new long password');
   await password.getByRole('button', { name: 'Change password' }).click();
-  await expect(password.getByRole('alert')).toContainText('not your present password');
+  await expect(password.getByRole('alert')).toContainText('not your current password');
   await password.getByLabel('Current password').fill(PASSWORD);
   await password.getByRole('button', { name: 'Change password' }).click();
   await expect(password.getByRole('alert')).toContainText('signed out everywhere else');

@@ -106,7 +106,7 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
     };
     window.Worker = new Proxy(Worker, {
       construct(target, args: [string | URL, WorkerOptions?]) {
-        noted.workerUrl = String(args[0]);
+        noted.workerUrl ??= String(args[0]);
         return new target(...args);
       },
     });
@@ -144,15 +144,20 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
       node.connect(context.destination);
       const live = await context.startRendering();
 
-      const pass = new Worker(workerUrl);
-      pass.postMessage({ type: 'load', audio, loudest: null });
-      pass.postMessage({ type: 'run', id: 1, lane });
+      const measuring = new Worker(workerUrl);
+      measuring.postMessage({ type: 'load', audio, loudest: null, keepBytes: 0 });
+      const output = { left: shared(left), right: shared(right) };
+      measuring.postMessage({ type: 'run', id: 1, lane, output });
       type Reply = {
         type: string;
-        result: { left: Float32Array; right: Float32Array; joints: { integratedLufs: number; truePeakDbtp: number }[] };
+        measurement: {
+          left: Float32Array;
+          right: Float32Array;
+          joints: { integratedLufs: number; truePeakDbtp: number }[];
+        };
       };
-      const result = await new Promise<Reply['result']>((resolve) => {
-        pass.onmessage = ({ data }: MessageEvent<Reply>) => data.type === 'result' && resolve(data.result);
+      const result = await new Promise<Reply['measurement']>((resolve) => {
+        measuring.onmessage = ({ data }: MessageEvent<Reply>) => data.type === 'result' && resolve(data.measurement);
       });
       const plain = (x: Float32Array) => Array.from(x);
       return [
@@ -187,8 +192,8 @@ test('the same lane gives the same bits in the worklet, the browser’s worker a
 
   // The browser measures on a thread of its own; the same figures come from one.
   const audio = { left: sides[0], right: sides[1], sampleRate: RATE };
-  const pass = await new LaneMeasurer(audio).run(LANE, { turn: () => Promise.resolve() });
-  expect(joints).toEqual(pass.joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]));
+  const measured = await new LaneMeasurer(audio).run(LANE, { turn: () => Promise.resolve() });
+  expect(joints).toEqual(measured.joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]));
   expect(server[0]).toHaveLength(SECONDS * RATE);
   for (const side of [0, 1]) {
     expect(hash(Float32Array.from(worker[side]))).toBe(hash(server[side]));

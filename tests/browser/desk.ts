@@ -32,6 +32,20 @@ export class Desk {
     }, frequencyHz);
   }
 
+  /** Waits until some seconds more have been played, by the audio's own clock. */
+  async played(seconds: number): Promise<void> {
+    await this.page.evaluate(async (more) => {
+      const { context } = (window as unknown as { ear: AnalyserNode }).ear;
+      const until = context.currentTime + more;
+      while (context.currentTime < until) await new Promise(requestAnimationFrame);
+    }, seconds);
+  }
+
+  /** Waits until the analyser's window holds nothing that was heard before now: crossfades included. */
+  async filled(): Promise<void> {
+    await this.played(16384 / 44100 + 0.2);
+  }
+
   async signIn(): Promise<void> {
     await this.page.goto('/sign-in');
     await this.page.getByRole('button', { name: 'Open the demo' }).click();
@@ -71,7 +85,7 @@ export class Desk {
   }
 
   async addStage(kind: string, place: number): Promise<void> {
-    await this.page.getByRole('button', { name: `Add a stage at place ${place}` }).click();
+    await this.page.getByRole('button', { name: `Add a stage at position ${place}` }).click();
     await this.page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
     await this.checked();
   }

@@ -24,12 +24,12 @@ test('what was planted in the other pieces is found, with its figure', async ({ 
   await page.getByRole('link', { name: /Slow Orbits/ }).click();
   const findings = (title: string) =>
     page.getByRole('article', { name: title }).getByRole('list', { name: 'Findings' });
-  await expect(findings('Undertow')).toContainText(/Below 120 Hz the correlation of the sides is −0\.9/);
+  await expect(findings('Undertow')).toContainText(/Below 120 Hz the correlation is −0\.9/);
   await expect(findings('Long Dusk')).toContainText(/The loudness range is 2\d\.\d LU/);
   await expect(findings('Zodiacal Light')).toContainText(
-    /Nothing sounds above 2[01]\.\d kHz, as if it had been converted up from 44\.1 kHz/,
+    /There is nothing above 2[01]\.\d kHz, as if it had been upsampled from 44\.1 kHz/,
   );
-  await expect(page.getByRole('article', { name: 'Perihelion' })).toContainText('Nothing stands in the way');
+  await expect(page.getByRole('article', { name: 'Perihelion' })).toContainText('Good to go');
 });
 
 test('several mixes become tracks in one picture, with all their figures, and one walks from one to the next', async ({
@@ -63,7 +63,7 @@ test('a version is kept under a name, and each has a lane of its own', async ({ 
   await desk.setValue('Gain', '-2');
   await desk.saved();
   await page.getByRole('combobox', { name: 'Version' }).click();
-  await page.getByRole('option', { name: /Keep this as a new version/ }).click();
+  await page.getByRole('option', { name: /Save as a new version/ }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Quieter');
   await page.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: Quieter');
@@ -93,9 +93,9 @@ test('a corrected mix slides under the lane, to the sample; the older one stays 
   const late = (x: Float64Array) => Float64Array.from({ length: x.length + 1632 }, (_, i) => x[i - 1632] ?? 0);
   const second = { left: late(piece.left), right: late(piece.right) };
   await page
-    .getByLabel('Mix 2 to put in')
+    .getByLabel('Mix 2 to upload')
     .setInputFiles({ name: 'Comet fixed.wav', mimeType: 'audio/wav', buffer: wave(second, 44100) });
-  await expect(card).toContainText('The file begins 37.0 ms later than mix 1; it was moved to lie under it', {
+  await expect(card).toContainText('The file starts 37.0 ms later than mix 1; it was aligned to the sample', {
     timeout: 60_000,
   });
   await expect(card.getByRole('list', { name: 'Since mix 1' })).toContainText('Gone: Clipped.');

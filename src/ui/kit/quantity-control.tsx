@@ -3,7 +3,8 @@
 import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import Tooltip from '@mui/material/Tooltip';
-import { useEffect, useRef, useState } from 'react';
+import { useGesture } from '@use-gesture/react';
+import { useRef, useState } from 'react';
 import type { Quantity } from '../../core/stages/setting';
 import { figure } from './format';
 import { FIGURE_FACE } from '../theme/theme';
@@ -66,21 +67,20 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
     else set(value + direction * step * factor);
   };
 
-  // React listens to the wheel passively, so the page would scroll along.
   const sliderBox = useRef<HTMLDivElement>(null);
-  const onWheel = useRef((_: WheelEvent) => {});
-  onWheel.current = (event) => {
-    if (disabled) return;
-    event.preventDefault();
-    nudge(event.deltaY < 0 ? 1 : -1, event.shiftKey, false);
-    onCommit?.();
-  };
-  useEffect(() => {
-    const box = sliderBox.current;
-    const listener = (event: WheelEvent) => onWheel.current(event);
-    box?.addEventListener('wheel', listener, { passive: false });
-    return () => box?.removeEventListener('wheel', listener);
-  }, []);
+  useGesture(
+    {
+      onWheel({ event, last, shiftKey }) {
+        // The end of turning is told once more, with the same event.
+        if (disabled || last) return;
+        // Not passive, so that the page does not scroll along.
+        event.preventDefault();
+        nudge(event.deltaY + event.deltaX < 0 ? 1 : -1, shiftKey, false);
+        onCommit?.();
+      },
+    },
+    { target: sliderBox, eventOptions: { passive: false } },
+  );
 
   const addPin = (at: number) => {
     if (!pins || disabled) return;

@@ -3,19 +3,19 @@ import { linedUpWords } from './lined-up-words';
 const found = { toMix: 1, outcome: 'found', offsetFrames: 1632, offsetMs: 37.007, agreement: 0.99 } as const;
 
 test.each([
-  [found, 'The file begins 37.0 ms later than mix 1; it was moved to lie under it, to the sample.'],
+  [found, 'The file starts 37.0 ms later than mix 1; it was aligned to the sample.'],
   [
     { ...found, offsetFrames: -100, offsetMs: -2.27 },
-    'The file begins 2.3 ms earlier than mix 1; it was moved to lie under it, to the sample.',
+    'The file starts 2.3 ms earlier than mix 1; it was aligned to the sample.',
   ],
-  [{ ...found, offsetFrames: 0, offsetMs: 0 }, 'Lies exactly where mix 1 lies.'],
+  [{ ...found, offsetFrames: 0, offsetMs: 0 }, 'Already aligned with mix 1.'],
   [
     { ...found, outcome: 'soundBefore' as const },
-    'The file begins 37.0 ms later than mix 1, with sound that moving it would cut off: it stays as it came.',
+    'The file starts 37.0 ms later than mix 1, with sound that aligning would cut off: it was left as it is.',
   ],
   [
     { ...found, outcome: 'different' as const, toMix: 2 },
-    'It is too unlike mix 2 to be lined up with it: it stays as it came.',
+    'Too different from mix 2 to align: it was left as it is.',
   ],
 ])('%p is said in a sentence', (linedUp, words) => {
   expect(linedUpWords(linedUp)).toBe(words);

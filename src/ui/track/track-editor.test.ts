@@ -336,7 +336,7 @@ test('a stage is copied into another track, before the limiter at its end', asyn
   expect([label, after]).toEqual(['Copy of trim from “Piece”', 4]);
   expect(saved.stages.map(({ id }) => id)).toEqual(['x', expect.any(String), 'l']);
   expect(saved.stages[1]).toMatchObject({ kind: 'trim', settings: { gainDb: -2.5 } });
-  await expect(editor.copyStageTo('other', 'gone')).rejects.toThrow('it is no longer there');
+  await expect(editor.copyStageTo('other', 'gone')).rejects.toThrow('it no longer exists');
 });
 
 test('pins are saved at once, survive a save of the lane, and move up when a band goes', async () => {

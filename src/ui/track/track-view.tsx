@@ -17,7 +17,7 @@ import { KeysDialog, useKeys } from './keys';
 import { LaneView } from './lane/lane-view';
 import { ListeningBar } from './listening-bar';
 import { LoudComparisonDialog } from './loud-comparison';
-import { Programme } from './programme';
+import { Programme } from './programme/programme';
 import { TrackEditor } from './track-editor';
 import { StagePanel } from '../stages/stage-panel';
 

@@ -1,7 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useDrag } from '@use-gesture/react';
+import type { KeyboardEvent, RefObject } from 'react';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useEditor, useLane } from '../../track/context';
@@ -11,23 +12,16 @@ import { HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElement | null>; bottom: number }) {
   const editor = useEditor();
   const frequenciesHz = useLane((state) => state.version.lane.crossovers.frequenciesHz);
-  const drag = useRef<{ x: number; frequencyHz: number } | null>(null);
-
-  const onPointerDown = (event: PointerEvent, frequencyHz: number) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
-    drag.current = { x: event.clientX, frequencyHz };
-  };
-  const onPointerMove = (event: PointerEvent, index: number) => {
-    if (!drag.current || !box.current) return;
-    const fine = event.shiftKey ? 0.1 : 1;
+  const drag = useDrag(({ args, first, last, movement: [x], shiftKey, memo }) => {
+    const [index] = args as [number];
+    const from = first ? frequenciesHz[index] : (memo as number);
+    if (!box.current) return from;
     const { width } = box.current.getBoundingClientRect();
-    const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
-    editor.lane.moveCrossover(index, drag.current.frequencyHz * 2 ** octaves);
-  };
-  const onPointerUp = () => {
-    drag.current = null;
-    void editor.lane.flush();
-  };
+    const octaves = ((x * (shiftKey ? 0.1 : 1)) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
+    editor.lane.moveCrossover(index, from * 2 ** octaves);
+    if (last) void editor.lane.flush();
+    return from;
+  });
   const onKeyDown = (event: KeyboardEvent, index: number, frequencyHz: number) => {
     const octaves = event.shiftKey ? 1 / 48 : 1 / 12;
     const up = event.key === 'ArrowRight' || event.key === 'ArrowUp';
@@ -50,9 +44,7 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
       aria-valuemax={HIGH}
       aria-valuenow={frequencyHz}
       aria-valuetext={`${figure(frequencyHz, 0)} Hz`}
-      onPointerDown={(event: PointerEvent) => onPointerDown(event, frequencyHz)}
-      onPointerMove={(event: PointerEvent) => onPointerMove(event, i)}
-      onPointerUp={onPointerUp}
+      {...drag(i)}
       onKeyDown={(event: KeyboardEvent) => onKeyDown(event, i, frequencyHz)}
       sx={{
         ...{ position: 'absolute', top: 0, bottom, width: 18, ml: '-9px', p: 0, border: 0, bgcolor: 'transparent' },

@@ -1,7 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useDrag } from '@use-gesture/react';
+import { useRef, type KeyboardEvent } from 'react';
 
 const STEP = 5;
 
@@ -21,10 +22,10 @@ export function Divider({
 }) {
   const line = useRef<HTMLDivElement>(null);
   const move = (share: number) => onChange(Math.round(Math.max(min, Math.min(max, share))));
-  const onPointerMove = (event: PointerEvent) => {
+  const drag = useDrag(({ xy: [, y] }) => {
     const box = line.current?.parentElement?.getBoundingClientRect();
-    if (box && event.buttons === 1) move((100 * (event.clientY - box.top)) / box.height);
-  };
+    if (box) move((100 * (y - box.top)) / box.height);
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const by = { ArrowUp: -STEP, ArrowDown: STEP }[event.key];
     if (by === undefined) return;
@@ -42,8 +43,7 @@ export function Divider({
       aria-valuenow={value}
       aria-valuemin={min}
       aria-valuemax={max}
-      onPointerDown={(event) => event.currentTarget.setPointerCapture(event.pointerId)}
-      onPointerMove={onPointerMove}
+      {...drag()}
       onKeyDown={onKeyDown}
       sx={{
         height: 7,

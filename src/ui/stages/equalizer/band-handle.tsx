@@ -1,7 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import { useDrag } from '@use-gesture/react';
+import type { KeyboardEvent, RefObject } from 'react';
 import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { change as signed, figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
@@ -49,34 +50,27 @@ export function BandHandle({
   onRemove,
   onCommit,
 }: BandHandleProps) {
-  const drag = useRef<{ x: number; y: number; frequencyHz: number; gainDb: number } | null>(null);
   const { frequencyHz, gainDb, q } = band;
   const label = `Move band ${index + 1}`;
 
-  const onPointerDown = (event: PointerEvent) => {
-    event.currentTarget.setPointerCapture(event.pointerId);
+  const onDrag = useDrag(({ first, last, movement: [x, y], shiftKey, memo, event }) => {
     event.stopPropagation();
-    onOpen();
-    drag.current = { x: event.clientX, y: event.clientY, frequencyHz, gainDb };
-  };
-  const onPointerMove = (event: PointerEvent) => {
-    if (!drag.current) return;
-    // Shift makes the hand ten times finer: the way is counted from where the drag began.
-    const fine = event.shiftKey ? 0.1 : 1;
+    if (first) onOpen();
+    const from = first ? { frequencyHz, gainDb } : (memo as { frequencyHz: number; gainDb: number });
+    // Shift makes the drag ten times finer.
+    const fine = shiftKey ? 0.1 : 1;
     const { width, height } = box.current!.getBoundingClientRect();
-    const octaves = (((event.clientX - drag.current.x) * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
+    const octaves = ((x * fine) / (width - LEFT - RIGHT)) * Math.log2(HIGH / LOW);
     // The handle sits on the curve as it sounds.
     const perPixel = (2 * range) / (height - TOP - BOTTOM) / (perDb || 1);
     const moved = {
-      frequencyHz: heldFrequency(drag.current.frequencyHz * 2 ** octaves),
-      gainDb: heldGain(drag.current.gainDb - (event.clientY - drag.current.y) * fine * perPixel),
+      frequencyHz: heldFrequency(from.frequencyHz * 2 ** octaves),
+      gainDb: heldGain(from.gainDb - y * fine * perPixel),
     };
-    onChange(label, hasGain(band) ? moved : { frequencyHz: moved.frequencyHz });
-  };
-  const onPointerUp = () => {
-    drag.current = null;
-    onCommit();
-  };
+    if (x !== 0 || y !== 0) onChange(label, hasGain(band) ? moved : { frequencyHz: moved.frequencyHz });
+    if (last) onCommit();
+    return from;
+  });
   const onKeyDown = (event: KeyboardEvent) => {
     const fine = event.shiftKey;
     const shift = (direction: number) => ({
@@ -104,7 +98,8 @@ export function BandHandle({
   return (
     <Box
       component="button"
-      {...{ onPointerDown, onPointerMove, onPointerUp, onKeyDown }}
+      {...onDrag()}
+      onKeyDown={onKeyDown}
       role="slider"
       aria-label={`Band ${index + 1} (arrow keys move it, page keys change its Q, delete removes it)`}
       aria-valuetext={valueText(band)}

@@ -4,7 +4,7 @@ import { useCanvas } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor } from '../../track/context';
+import { useEditor, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 
 const TOP_DB = 3;
@@ -16,6 +16,7 @@ const RIGHT = 44;
 export function LevelHistory({ index }: { index: number }) {
   const { board } = useEditor();
   const palette = usePalette();
+  const playing = useTransport((state) => state.playing);
   const canvas = useCanvas(({ context, width, height }) => {
     const y = (db: number) =>
       8 + ((TOP_DB - Math.max(FLOOR_DB, Math.min(TOP_DB, db))) / (TOP_DB - FLOOR_DB)) * (height - 16);
@@ -51,6 +52,6 @@ export function LevelHistory({ index }: { index: number }) {
     }
     line(index, palette.copper);
     line(index + 1, palette.patina);
-  }, true);
+  }, playing);
   return <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />;
 }

@@ -9,6 +9,9 @@ import { useEditor, useMeasurements, useTransport } from '../context';
 /** Share of a new reading that the drawn ribbon takes in a frame: quick enough to follow, slow enough to read. */
 const FOLLOW = 0.18;
 
+/** Pixels within which the ribbon is where it belongs. */
+const STILL = 0.05;
+
 function thickness(lufs: number): number {
   return Math.max(2, Math.min(46, (lufs + 42) * 1.25));
 }
@@ -17,7 +20,7 @@ function outer(db: number): number {
   return Math.max(3, Math.min(58, (db + 36) * 1.5));
 }
 
-/** The signal through the lane: thickness is loudness, the outer edge the peak; live while playing, else from the measurement. */
+/** The signal through the lane: thickness is loudness, the outer edge the peak; live while playing, else as measured. */
 export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
   const { board } = useEditor();
   const palette = usePalette();
@@ -79,7 +82,12 @@ export function Ribbon({ joints, inset }: { joints: number; inset: number }) {
     };
     shape((joint) => shown.current[joint].edge, 0.28);
     shape((joint) => shown.current[joint].body, 1);
-  }, true);
+    // At rest the ribbon moves until it is where it was measured.
+    return shown.current.some((drawn, joint) => {
+      const { body, edge } = target(joint);
+      return Math.abs(body - drawn.body) + Math.abs(edge - drawn.edge) > STILL;
+    });
+  }, playing);
 
   return (
     <canvas

@@ -1,0 +1,89 @@
+import { scaleUtc } from 'd3-scale';
+import type { Audio, ProgrammeReading } from '../../../engine/measure/measurement';
+import { clock } from '../../kit/format';
+import type { Surface } from '../../kit/use-canvas';
+import type { Palette } from '../../theme/palette';
+import { FIGURE_FACE } from '../../theme/theme';
+import { envelope } from './envelope';
+import type { View } from './view';
+
+/** Room for the time axis below, and for labels above. */
+export const AXIS = 16;
+const TOP = 12;
+const PIXELS_PER_TICK = 90;
+const LOUDNESS_FLOOR = -40;
+
+/** Draws mix, master, short-term loudness, overs and the time axis: what does not move. */
+export function drawProgramme(
+  surface: Surface,
+  view: View,
+  audio: Audio,
+  mix: ProgrammeReading | null,
+  master: { reading: ProgrammeReading; left: Float32Array; right: Float32Array } | null,
+  palette: Palette,
+) {
+  const { context, width, height } = surface;
+  const body = height - AXIS - TOP;
+  const middle = TOP + body / 2;
+  const y = (value: number) => middle - (Math.max(-1.05, Math.min(1.05, value)) * body) / 2.1;
+  const columns = Math.round(width);
+  const second = (seconds: number) => ((seconds * audio.sampleRate - view.start) / (view.end - view.start)) * width;
+
+  const path = (low: Float32Array, high: Float32Array) => {
+    context.beginPath();
+    for (let x = 0; x < columns; x++) context.lineTo(x, y(high[x]));
+    for (let x = columns - 1; x >= 0; x--) context.lineTo(x, y(low[x]));
+    context.closePath();
+  };
+  if (master) {
+    const [low, high] = envelope(view, columns, master.reading.picture, master.left, master.right);
+    path(low, high);
+    context.fillStyle = palette.patina;
+    context.globalAlpha = 0.72;
+    context.fill();
+    context.globalAlpha = 1;
+  }
+  const [low, high] = envelope(view, columns, mix?.picture ?? null, audio.left, audio.right);
+  context.strokeStyle = palette.copper;
+  context.lineWidth = 1.1;
+  for (const edge of [high, low]) {
+    context.beginPath();
+    for (let x = 0; x < columns; x++) context.lineTo(x, y(edge[x]));
+    context.stroke();
+  }
+
+  if (master) {
+    const { shortTerm, overs } = master.reading;
+    context.beginPath();
+    context.strokeStyle = palette.ink;
+    context.lineWidth = 1.4;
+    let last: number | null = null;
+    shortTerm.forEach((lufs, i) => {
+      if (lufs === -Infinity) return;
+      last = TOP + body * Math.min(1, Math.max(0, lufs / LOUDNESS_FLOOR));
+      context.lineTo(second((i + 1) / 10), last);
+    });
+    context.stroke();
+    if (last !== null) {
+      context.font = `10.5px ${FIGURE_FACE}`;
+      context.textAlign = 'right';
+      context.fillStyle = palette.ink;
+      context.fillText('short-term', width - 6, Math.min(height - AXIS - 4, (last as number) - 5));
+    }
+    context.fillStyle = palette.brick;
+    for (const over of overs) context.fillRect(second(over), 0, 1.5, 9);
+  }
+
+  context.font = `10.5px ${FIGURE_FACE}`;
+  context.textAlign = 'center';
+  context.fillStyle = palette.quiet;
+  const seconds = (frame: number) => new Date((1000 * frame) / audio.sampleRate);
+  const axis = scaleUtc([seconds(view.start), seconds(view.end)], [0, width]);
+  const ticks = axis.ticks(width / PIXELS_PER_TICK);
+  const step = ticks.length > 1 ? (ticks[1].getTime() - ticks[0].getTime()) / 1000 : 1;
+  const decimals = step >= 1 ? 0 : step >= 0.1 ? 1 : step >= 0.01 ? 2 : 3;
+  for (const tick of ticks) {
+    const x = axis(tick);
+    if (x > 18 && x < width - 18) context.fillText(clock(tick.getTime() / 1000, decimals), x, height - 4);
+  }
+}

@@ -1,0 +1,136 @@
+'use client';
+
+import Box from '@mui/material/Box';
+import { useGesture } from '@use-gesture/react';
+import { useRef, useState } from 'react';
+import { useCanvas } from '../../kit/use-canvas';
+import { TEXT_FACE } from '../../theme/theme';
+import { usePalette } from '../../theme/use-palette';
+import { useEditor, useLiveReadings, useMeasurements, useTrack, useTransport } from '../context';
+import { AXIS, drawProgramme } from './draw-programme';
+import { panned, zoomed, type View } from './view';
+
+const CLICK_PIXELS = 4;
+
+/** The whole track: mix outline over the master's body, short-term loudness, overs, loudest passage, loop and playhead. */
+export function Programme() {
+  const editor = useEditor();
+  const palette = usePalette();
+  const audio = useTrack((state) => state.audio);
+  const measurement = useMeasurements((state) => state.measurement);
+  const loop = useTransport((state) => state.loop);
+  const loudest = useTrack((state) => state.details.mix?.report?.loudest);
+  const playing = useTransport((state) => state.playing);
+  // At rest the playhead moves when the worklet says so.
+  useLiveReadings();
+  const frames = audio?.left.length ?? 1;
+  const [zoom, setZoom] = useState<View | null>(null);
+  const view = zoom ?? { start: 0, end: frames };
+  const [drag, setDrag] = useState<View | null>(null);
+
+  const still = useCanvas((surface) => {
+    if (!audio) return;
+    const { context, width, height } = surface;
+    const x = (frame: number) => ((frame - view.start) / (view.end - view.start)) * width;
+    const band = (from: number, to: number, color: string, alpha: number) => {
+      context.globalAlpha = alpha;
+      context.fillStyle = color;
+      context.fillRect(x(from), 0, x(to) - x(from), height - AXIS);
+      context.globalAlpha = 1;
+    };
+    if (loudest) {
+      band(loudest.start, loudest.end, palette.ochre, 0.13);
+      context.fillStyle = palette.ochre;
+      context.font = `600 11px ${TEXT_FACE}`;
+      context.textAlign = 'left';
+      context.fillText('loudest passage', Math.max(4, x(loudest.start) + 4), 11);
+    }
+    const region = drag ?? loop;
+    if (region) {
+      band(region.start, region.end, palette.ink, 0.1);
+      context.fillStyle = palette.ink;
+      for (const edge of [region.start, region.end]) context.fillRect(x(edge) - 0.5, 0, 1, height - AXIS);
+    }
+    drawProgramme(
+      surface,
+      view,
+      audio,
+      measurement?.mix ?? null,
+      measurement ? { reading: measurement.master, left: measurement.left, right: measurement.right } : null,
+      palette,
+    );
+  }, false);
+
+  const moving = useCanvas(({ context, width, height }) => {
+    const frame = editor.board.latest?.frame ?? 0;
+    const x = ((frame - view.start) / (view.end - view.start)) * width;
+    context.fillStyle = palette.ink;
+    context.fillRect(x - 0.75, 0, 1.5, height - AXIS);
+    context.beginPath();
+    context.moveTo(x - 5, 0);
+    context.lineTo(x + 5, 0);
+    context.lineTo(x, 7);
+    context.fill();
+  }, playing);
+
+  const box = useRef<HTMLDivElement>(null);
+  const frameAt = (clientX: number) => {
+    const { left, width } = box.current!.getBoundingClientRect();
+    return Math.round(view.start + (Math.min(width, Math.max(0, clientX - left)) / width) * (view.end - view.start));
+  };
+
+  useGesture(
+    {
+      onWheel({ event, last }) {
+        // The end of turning is told once more, with the same event.
+        if (!audio || last) return;
+        event.preventDefault();
+        const sideways = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
+        setZoom(
+          sideways
+            ? panned(view, frames, (event.deltaX || event.deltaY) / 1000)
+            : zoomed(view, frames, frameAt(event.clientX), event.deltaY),
+        );
+      },
+      onDrag({ initial: [from], xy: [to], tap, last }) {
+        if (!audio) return;
+        if (tap) return editor.transport.seek(frameAt(to));
+        const [a, b] = [frameAt(from), frameAt(to)];
+        const region = { start: Math.min(a, b), end: Math.max(a, b) };
+        setDrag(last ? null : region);
+        // Loops shorter than a tenth of a second are slips of the hand.
+        if (last && region.end - region.start > audio.sampleRate / 10) editor.transport.setLoop(region);
+      },
+    },
+    { target: box, drag: { filterTaps: true, threshold: CLICK_PIXELS }, eventOptions: { passive: false } },
+  );
+
+  return (
+    <Box
+      ref={box}
+      role="slider"
+      aria-label="Programme: click to seek, drag to loop, wheel to zoom"
+      aria-valuemin={0}
+      aria-valuemax={Math.round(frames / (audio?.sampleRate ?? 1))}
+      aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}
+      tabIndex={0}
+      data-playing={playing}
+      onDoubleClick={() => setZoom(null)}
+      onKeyDown={(event) => {
+        if (event.key === 'Home') editor.transport.seek(0);
+      }}
+      sx={{
+        position: 'relative',
+        height: 138,
+        borderBottom: 1,
+        borderColor: 'divider',
+        cursor: 'text',
+        touchAction: 'none',
+        '& canvas': { position: 'absolute', inset: 0, width: '100%', height: '100%' },
+      }}
+    >
+      <canvas ref={still} aria-hidden />
+      <canvas ref={moving} aria-hidden />
+    </Box>
+  );
+}

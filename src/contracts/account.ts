@@ -24,20 +24,22 @@ export type ChangePassword = z.infer<typeof changePasswordSchema>;
 export const deleteAccountSchema = z.strictObject({ password });
 
 /** A browser in which an account is signed in. */
-export interface SessionSummary {
-  id: string;
-  agent: string;
-  createdAt: string;
-  current: boolean;
-}
+export const sessionSummarySchema = z.object({
+  id: z.string(),
+  agent: z.string(),
+  createdAt: z.string(),
+  current: z.boolean(),
+});
+export type SessionSummary = z.infer<typeof sessionSummarySchema>;
 
 /** What the account page shows. */
-export interface AccountDetail {
-  email: string;
-  name: string;
-  demo: boolean;
+export const accountDetailSchema = z.object({
+  email: z.string(),
+  name: z.string(),
+  demo: z.boolean(),
   /** What its files take up, and may take up. */
-  usedBytes: number;
-  quotaBytes: number;
-  sessions: SessionSummary[];
-}
+  usedBytes: z.number(),
+  quotaBytes: z.number(),
+  sessions: z.array(sessionSummarySchema),
+});
+export type AccountDetail = z.infer<typeof accountDetailSchema>;

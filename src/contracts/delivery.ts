@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Destination } from '../core/deliver/destination';
-import type { Receipt } from '../core/deliver/receipt';
+import { destinationSchema } from '../core/deliver/destination';
+import { receiptSchema } from '../core/deliver/receipt';
 
 export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),
@@ -15,21 +15,25 @@ export const newDeliverySchema = z.strictObject({
 
 export type NewDelivery = z.infer<typeof newDeliverySchema>;
 
-export type DeliveryStatus = 'waiting' | 'rendering' | 'finished' | 'failed' | 'cancelled';
+const DELIVERY_STATUSES = ['waiting', 'rendering', 'finished', 'failed', 'cancelled'] as const;
+export type DeliveryStatus = (typeof DELIVERY_STATUSES)[number];
 
-export interface DeliverySummary {
-  id: string;
-  trackId: string;
-  trackTitle: string;
-  status: DeliveryStatus;
-  progress: number;
-  problem: string | null;
+export const deliverySummarySchema = z.object({
+  id: z.string(),
+  trackId: z.string(),
+  trackTitle: z.string(),
+  status: z.enum(DELIVERY_STATUSES),
+  progress: z.number(),
+  problem: z.string().nullable(),
   /** Why it waits although its turn has come, as a sentence; null when nothing holds it up. */
-  heldBecause: string | null;
-  destination: Destination;
-  levelDb: number;
-  fileName: string;
-  receipt: Receipt | null;
-  createdAt: string;
-  finishedAt: string | null;
-}
+  heldBecause: z.string().nullable(),
+  destination: destinationSchema,
+  levelDb: z.number(),
+  fileName: z.string(),
+  receipt: receiptSchema.nullable(),
+  createdAt: z.string(),
+  finishedAt: z.string().nullable(),
+});
+export type DeliverySummary = z.infer<typeof deliverySummarySchema>;
+
+export const startedDeliverySchema = z.object({ id: z.string() });

@@ -1,6 +1,5 @@
-/** An impulse response that was uploaded; rooms name it by its identifier. */
-export interface ImpulseSummary {
-  id: string;
-  name: string;
-  seconds: number;
-}
+import { z } from 'zod';
+
+/** An uploaded impulse response; rooms name it by its identifier. */
+export const impulseSummarySchema = z.object({ id: z.string(), name: z.string(), seconds: z.number() });
+export type ImpulseSummary = z.infer<typeof impulseSummarySchema>;

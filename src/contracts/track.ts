@@ -1,21 +1,25 @@
-import type { Destination } from '../core/deliver/destination';
-import type { DeliverySummary } from './delivery';
-import type { MixSummary } from './release';
-import type { VersionState } from './version';
+import { z } from 'zod';
+import { destinationSchema } from '../core/deliver/destination';
+import { deliverySummarySchema } from './delivery';
+import { mixSummarySchema } from './release';
+import { versionStateSchema } from './version';
+
+const titled = { id: z.string(), title: z.string() };
 
 /** Everything the workspace of one track shows. */
-export interface TrackDetails {
-  track: { id: string; title: string; position: number };
-  release: { id: string; title: string; artist: string };
-  previousTrackId: string | null;
-  nextTrackId: string | null;
-  /** The mix that is used. */
-  mix: MixSummary | null;
+export const trackDetailsSchema = z.object({
+  track: z.object({ ...titled, position: z.number() }),
+  release: z.object({ ...titled, artist: z.string() }),
+  previousTrackId: z.string().nullable(),
+  nextTrackId: z.string().nullable(),
+  /** The mix in use. */
+  mix: mixSummarySchema.nullable(),
   /** All mixes, the newest first. */
-  mixes: MixSummary[];
+  mixes: z.array(mixSummarySchema),
   /** The tracks of the release, to copy a stage to. */
-  tracks: { id: string; title: string; position: number }[];
-  versions: VersionState[];
-  destinations: { id: string; settings: Destination }[];
-  deliveries: DeliverySummary[];
-}
+  tracks: z.array(z.object({ ...titled, position: z.number() })),
+  versions: z.array(versionStateSchema).min(1),
+  destinations: z.array(z.object({ id: z.string(), settings: destinationSchema })),
+  deliveries: z.array(deliverySummarySchema),
+});
+export type TrackDetails = z.infer<typeof trackDetailsSchema>;

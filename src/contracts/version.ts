@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { laneSchema, type Lane } from '../core/lane/schema';
+import { laneSchema } from '../core/lane/schema';
 
 export const saveLaneSchema = z.strictObject({
   lane: laneSchema,
@@ -31,12 +31,13 @@ export const newVersionSchema = z.strictObject({
 export type SaveLane = z.infer<typeof saveLaneSchema>;
 
 /** A version's lane at its current step, and what undo and redo would do. */
-export interface VersionState {
-  id: string;
-  name: string;
-  step: number;
-  lane: Lane;
-  undo: string | null;
-  redo: string | null;
-  pins: Pin[];
-}
+export const versionStateSchema = z.object({
+  id: z.string(),
+  name: z.string(),
+  step: z.number(),
+  lane: laneSchema,
+  undo: z.string().nullable(),
+  redo: z.string().nullable(),
+  pins: z.array(pinSchema),
+});
+export type VersionState = z.infer<typeof versionStateSchema>;

@@ -9,7 +9,8 @@ import { getConfig } from './config';
 import { database } from './database/connection';
 import { body } from './http/body';
 import { fileNameOf, sentFile, type SentFile } from './http/upload';
-import { diskFull, isDiskFull, Problem } from './problem';
+import { isDiskFull } from './failures';
+import { diskFull, Problem } from './problem';
 import { audioStore, storeFolder } from './store/audio-store';
 import { requireRoomFor } from './store/room';
 
@@ -37,7 +38,7 @@ function refusal({ status, message }: Problem): { status_code: number; body: str
 }
 
 /** Throws a Problem (404) unless an upload's identifier is one that this account was given. */
-function requireOwn(accountId: string, id: string): void {
+function requireOwnUpload(accountId: string, id: string): void {
   if (ID.exec(id)?.[1] !== accountId)
     throw new Problem(404, 'This upload does not exist, or has expired. Start it again.');
 }
@@ -55,7 +56,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
     locker: (holder.copperUploadLocks ??= new MemoryLocker()),
     relativeLocation: true,
     namingFunction: () => `${accountId}.${randomUUID()}`,
-    onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwn(accountId, id)),
+    onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwnUpload(accountId, id)),
     onUploadCreate: async (_, { size }) => {
       if (size === undefined) throw new Problem(422, 'The upload does not say how long the file is.');
       if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it again.');
@@ -77,7 +78,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
 
 /** A whole upload as a file that was sent. Throws a Problem: 404 for another's, 409 while bytes are missing. */
 async function sentUpload(accountId: string, id: string, name: string): Promise<SentFile> {
-  requireOwn(accountId, id);
+  requireOwnUpload(accountId, id);
   const fileName = fileNameOf(name);
   const upload = await uploads()
     .getUpload(id)

@@ -1,9 +1,13 @@
 import { Upload as TusUpload, type DetailedError } from 'tus-js-client';
+import type { z } from 'zod';
+import { codeOf, problemSchema, type ProblemCode } from '../contracts/problem';
 
 /** What the server refused, in its own sentence. */
 export class ApiError extends Error {
   constructor(
+    /** HTTP status; 0 when there was no answer. */
     readonly status: number,
+    readonly code: ProblemCode,
     message: string,
   ) {
     super(message);
@@ -12,23 +16,56 @@ export class ApiError extends Error {
 
 const UNREACHABLE = 'The server can’t be reached. Check that it is running, and try again.';
 
-/** Asks the server for JSON. Throws an ApiError with a sentence; goes to the sign-in page when the session has ended. */
-export async function api<T>(
-  path: string,
-  options: { method?: string; body?: unknown; keepalive?: boolean } = {},
-): Promise<T> {
-  const { method = 'GET', body, keepalive } = options;
-  const response = await fetch(path, {
+interface Asking {
+  method?: string;
+  body?: unknown;
+  keepalive?: boolean;
+}
+
+function unreachable(): never {
+  throw new ApiError(0, 'unavailable', UNREACHABLE);
+}
+
+/** The problem that an answer tells; of an answer that tells none, its status. */
+function problemOf(status: number, data: unknown): ApiError {
+  const told = problemSchema.safeParse(data);
+  if (told.success) return new ApiError(status, told.data.code, told.data.error);
+  return new ApiError(status, codeOf(status), `The server answered ${status}. Try again.`);
+}
+
+async function ask(path: string, { method = 'GET', body, keepalive }: Asking): Promise<Response> {
+  const answer = await fetch(path, {
     method,
     keepalive,
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
-  }).catch(() => {
-    throw new ApiError(0, UNREACHABLE);
-  });
-  if (response.ok) return (response.status === 204 ? undefined : await response.json()) as T;
-  if (response.status === 401 && !path.endsWith('/session')) window.location.assign('/sign-in');
-  const { error } = (await response.json().catch(() => ({}))) as { error?: string };
-  throw new ApiError(response.status, error ?? `The server answered ${response.status}. Try again.`);
+  }).catch(unreachable);
+  if (answer.ok) return answer;
+  if (answer.status === 401 && !path.endsWith('/session')) window.location.assign('/sign-in');
+  throw problemOf(answer.status, await answer.json().catch(() => null));
+}
+
+/**
+ * Asks the server for JSON of a schema. Throws an ApiError with a sentence, also when the answer is not of that schema; goes
+ * to the sign-in page when the session has ended.
+ */
+export async function api<Schema extends z.ZodType>(
+  schema: Schema,
+  path: string,
+  asking: Asking = {},
+): Promise<z.infer<Schema>> {
+  const answer = await ask(path, asking);
+  const checked = schema.safeParse(await answer.json().catch(() => null));
+  if (checked.success) return checked.data;
+  throw new ApiError(
+    answer.status,
+    'failed',
+    'The server gave an answer that this page does not understand. Reload it.',
+  );
+}
+
+/** Tells the server something and needs no answer. Throws an ApiError with a sentence, as {@link api} does. */
+export async function send(path: string, asking: Asking): Promise<void> {
+  await ask(path, asking);
 }
 
 export interface Upload {
@@ -42,16 +79,16 @@ const PIECE = 8 * 1024 * 1024;
 /** Waits between tries after a connection broke, in ms; then the upload gives up. */
 const TRIES = [0, 1000, 3000, 5000, 10_000, 20_000, 30_000];
 
-function sentence(error: Error | DetailedError): ApiError {
-  const response = 'originalResponse' in error ? error.originalResponse : null;
-  if (!response) return new ApiError(0, UNREACHABLE);
+function uploadProblem(error: Error | DetailedError): ApiError {
+  const answer = 'originalResponse' in error ? error.originalResponse : null;
+  if (!answer) return new ApiError(0, 'unavailable', UNREACHABLE);
+  let data: unknown = null;
   try {
-    const { error: said } = JSON.parse(response.getBody()) as { error?: string };
-    if (said) return new ApiError(response.getStatus(), said);
+    data = JSON.parse(answer.getBody());
   } catch {
-    // Said below.
+    // Told by its status.
   }
-  return new ApiError(response.getStatus(), `The server answered ${response.getStatus()}. Try again.`);
+  return problemOf(answer.getStatus(), data);
 }
 
 /** Sends a file piece by piece, going on where it was after an interruption, also of the page. */
@@ -65,11 +102,11 @@ export function upload(file: File, onProgress: (share: number) => void): Upload 
       removeFingerprintOnSuccess: true,
       onProgress: (sent, total) => onProgress(total > 0 ? sent / total : 0),
       onSuccess: () => resolve(sending.url?.split('/').at(-1) ?? ''),
-      onError: (error) => reject(sentence(error)),
+      onError: (error) => reject(uploadProblem(error)),
     });
     cancel = () => {
       void sending.abort(true).catch(() => {});
-      reject(new ApiError(0, 'The upload was cancelled. Nothing was kept.'));
+      reject(new ApiError(0, 'badRequest', 'The upload was cancelled. Nothing was kept.'));
     };
     void sending.findPreviousUploads().then(([previous]) => {
       if (previous) sending.resumeFromPreviousUpload(previous);

@@ -4,6 +4,7 @@ import path from 'node:path';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import { parseLane } from '@/core/lane/schema';
+import { FILE_COLUMNS } from '@/server/store/references';
 import { newClient, testDatabase } from '../support/client';
 
 const DUMPS = path.join(__dirname, 'dumps');
@@ -126,7 +127,7 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   process.env.DATABASE_URL = databaseUrl;
   const { database } = await import('@/server/database/connection');
   const { getRelease, listReleases } = await import('@/server/releases/releases');
-  const { getWorkspace } = await import('@/server/tracks/tracks');
+  const { getTrackDetails } = await import('@/server/tracks/track-details');
   const { deliveryOrder, ownDelivery } = await import('@/server/deliveries/deliveries');
   const { stepThrough } = await import('@/server/versions/versions');
   const { recoverAbandoned } = await import('@/server/jobs/lease');
@@ -136,7 +137,7 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   const page = await listReleases(accountId, null);
   await listReleases(accountId, page.next);
   await getRelease(accountId, release.id);
-  await getWorkspace(accountId, track.id).catch(() => {});
+  await getTrackDetails(accountId, track.id).catch(() => {});
   await ownDelivery(accountId, delivery.id);
   await deliveryOrder(database(), delivery.id).catch(() => {});
   await stepThrough(accountId, version.id, 1);
@@ -172,4 +173,16 @@ test('an account with much in it is deleted within the time of a request', async
   await db.destroy();
   const { status } = await client.ask('DELETE', '/api/account', { password: 'a password for tests' });
   expect(status).toBe(204);
+});
+
+test('every column with the hash of a stored file is known to those who sweep, count and back up', async () => {
+  const db = testDatabase(base);
+  const { rows } = await db.raw<{ rows: { column: string }[] }>(
+    `select table_name || '.' || column_name as column from information_schema.columns
+       where table_schema = 'public' and column_name like '%hash%' order by 1`,
+  );
+  await db.destroy();
+  const known = FILE_COLUMNS.flatMap(({ table, columns }) => columns.map((column) => `${table}.${column}`));
+  // The hash of a password is no file.
+  expect(rows.map(({ column }) => column).filter((column) => column !== 'accounts.password_hash')).toEqual(known.sort());
 });

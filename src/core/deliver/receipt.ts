@@ -1,39 +1,41 @@
-import type { Lane } from '../lane/schema';
-import type { Figure } from '../measure/intake-report';
-import type { Destination } from './destination';
-import type { Verdict } from './verdict';
+import { z } from 'zod';
+import { laneSchema } from '../lane/schema';
+import { figureSchema, figurePairSchema } from '../measure/intake-report';
+import { destinationSchema } from './destination';
+import { verdictSchema } from './verdict';
 
-/** The proof that comes with a finished file: every figure was measured from the file on disk. */
-export interface Receipt {
-  schema: 1;
-  file: {
-    name: string;
-    bytes: number;
-    sha256: string;
-    container: string;
-    sampleRate: number;
-    bits: number;
-    frames: number;
-    durationSeconds: number;
-  };
-  measured: {
-    integratedLufs: Figure;
-    maxMomentaryLufs: Figure;
-    maxShortTermLufs: Figure;
-    rangeLu: number;
-    plrLu: Figure;
-    samplePeakDbfs: [Figure, Figure];
-    truePeakDbtp: [Figure, Figure];
-  };
-  verdict: Verdict;
-  destination: Destination;
-  mix: { fileName: string; sha256: string };
-  version: string;
-  lane: Lane;
-  levelDb: number;
+/** The proof that comes with a finished file: every figure was measured on the file on disk. */
+export const receiptSchema = z.object({
+  schema: z.literal(1),
+  file: z.object({
+    name: z.string(),
+    bytes: z.number(),
+    sha256: z.string(),
+    container: z.string(),
+    sampleRate: z.number(),
+    bits: z.number(),
+    frames: z.number(),
+    durationSeconds: z.number(),
+  }),
+  measured: z.object({
+    integratedLufs: figureSchema,
+    maxMomentaryLufs: figureSchema,
+    maxShortTermLufs: figureSchema,
+    rangeLu: z.number(),
+    plrLu: figureSchema,
+    samplePeakDbfs: figurePairSchema,
+    truePeakDbtp: figurePairSchema,
+  }),
+  verdict: verdictSchema,
+  destination: destinationSchema,
+  mix: z.object({ fileName: z.string(), sha256: z.string() }),
+  version: z.string(),
+  lane: laneSchema,
+  levelDb: z.number(),
   /** Largest reduction of the true-peak guard in dB. */
-  guardDb: number;
-  dither: 'TPDF' | 'none';
-  clippedSamples: number;
-  made: { core: string; ffmpeg: string };
-}
+  guardDb: z.number(),
+  dither: z.enum(['TPDF', 'none']),
+  clippedSamples: z.number(),
+  made: z.object({ core: z.string(), ffmpeg: z.string() }),
+});
+export type Receipt = z.infer<typeof receiptSchema>;

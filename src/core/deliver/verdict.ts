@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { figure } from '../measure/figure';
 import type { Destination } from './destination';
 
@@ -13,28 +14,35 @@ export interface Measured {
   depth: number | null;
 }
 
-export type Standing = 'meets' | 'misses' | 'unknown';
+/** Whether something meets a requirement. Receipts of earlier releases say `passes`. */
+const standingSchema = z.preprocess(
+  (saved) => (saved === 'passes' ? 'meets' : saved),
+  z.enum(['meets', 'misses', 'unknown']),
+);
+export type Standing = z.infer<typeof standingSchema>;
 
 /** One requirement of a destination, held against a measurement. */
-export interface Requirement {
-  title: 'Loudness' | 'True peak' | 'Sample rate' | 'Word length';
-  standing: Standing;
+const requirementSchema = z.object({
+  title: z.enum(['Loudness', 'True peak', 'Sample rate', 'Word length']),
+  standing: standingSchema,
   /** The measured value as it is shown. */
-  measured: string;
-  /** What is asked for, as it is shown. */
-  asked: string;
-  /** By how much it misses, in words; empty when it passes. */
-  miss: string;
-}
+  measured: z.string(),
+  /** What is required, as it is shown. */
+  asked: z.string(),
+  /** By how much it misses, in words; empty when it meets. */
+  miss: z.string(),
+});
+export type Requirement = z.infer<typeof requirementSchema>;
 
-export interface Verdict {
-  standing: Standing;
-  requirements: Requirement[];
+export const verdictSchema = z.object({
+  standing: standingSchema,
+  requirements: z.array(requirementSchema),
   /** Change of level in dB that would bring the loudness to its target; null when none is needed. */
-  levelDb: number | null;
-  /** The steps that would mend what misses, as sentences. */
-  remedies: string[];
-}
+  levelDb: z.number().nullable(),
+  /** The steps that would fix what misses, as sentences. */
+  remedies: z.array(z.string()),
+});
+export type Verdict = z.infer<typeof verdictSchema>;
 
 /** Level change that meets the target when it is shown to one decimal. */
 function roundedDb(value: number): number {
@@ -62,30 +70,30 @@ function loudnessRequirement(
   }
   const difference = measured.integratedLufs - targetLufs;
   // What is shown decides: a value that reads as inside the tolerance is inside it.
-  const passes = Math.abs(roundedDb(difference)) <= toleranceLu + 1e-9;
-  const miss = passes ? '' : `${figure(Math.abs(difference))} LU too ${difference > 0 ? 'loud' : 'quiet'}`;
+  const meets = Math.abs(roundedDb(difference)) <= toleranceLu + 1e-9;
+  const miss = meets ? '' : `${figure(Math.abs(difference))} LU too ${difference > 0 ? 'loud' : 'quiet'}`;
   return {
     requirement: {
       title: 'Loudness',
-      standing: passes ? 'meets' : 'misses',
+      standing: meets ? 'meets' : 'misses',
       measured: `${figure(measured.integratedLufs)} LUFS`,
       asked,
       miss,
     },
-    levelDb: passes ? null : roundedDb(-difference),
+    levelDb: meets ? null : roundedDb(-difference),
   };
 }
 
 function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }: Measured): Requirement {
   const excess = truePeakDbtp - maxTruePeakDbtp;
   // 0.05 dB is what two correct true-peak meters may differ by, and what rounds away in the figure shown.
-  const passes = excess <= 0.05;
+  const meets = excess <= 0.05;
   return {
     title: 'True peak',
-    standing: passes ? 'meets' : 'misses',
+    standing: meets ? 'meets' : 'misses',
     measured: `${figure(truePeakDbtp)} dBTP`,
     asked: `≤ ${figure(maxTruePeakDbtp)} dBTP`,
-    miss: passes ? '' : `${figure(excess)} dB too high`,
+    miss: meets ? '' : `${figure(excess)} dB too high`,
   };
 }
 

@@ -1,3 +1,4 @@
+import { z } from 'zod';
 import { figure } from './figure';
 import { decibels } from '../signal/decibels';
 import type { IntakeMeasurement } from './intake';
@@ -12,16 +13,16 @@ export interface SourceFacts {
   sampleRate: number;
 }
 
-/** `fault`: better sent back; `caution`: know it before you begin; `note`: good to know. */
-export type FindingWeight = 'fault' | 'caution' | 'note';
-
 /** One thing about a mix that matters, as a sentence with its figure, and what to do about it. */
-export interface Finding {
-  weight: FindingWeight;
-  title: string;
-  sentence: string;
-  advice: string;
-}
+export const findingSchema = z.object({
+  /** `fault`: better sent back; `caution`: know it before you start; `note`: good to know. */
+  weight: z.enum(['fault', 'caution', 'note']),
+  title: z.string(),
+  sentence: z.string(),
+  advice: z.string(),
+});
+export type Finding = z.infer<typeof findingSchema>;
+export type FindingWeight = Finding['weight'];
 
 const SILENCE_WORTH_SAYING = 0.5;
 /** A healthy mix peaks inside the top 5 dB of the scale (common practice, no source). */

@@ -1,5 +1,6 @@
+import { z } from 'zod';
 import { decibels } from '../signal/decibels';
-import { findings, type Finding, type SourceFacts } from './findings';
+import { findings, findingSchema, type SourceFacts } from './findings';
 import type { IntakeMeasurement } from './intake';
 import type { Channels } from './peak';
 
@@ -7,40 +8,44 @@ import type { Channels } from './peak';
 export const REPORT_SCHEMA = 2;
 
 /** A figure, or null where there is none (−∞ is not JSON). */
-export type Figure = number | null;
+export const figureSchema = z.number().nullable();
+export type Figure = z.infer<typeof figureSchema>;
+/** A figure for each channel. */
+export const figurePairSchema = z.tuple([figureSchema, figureSchema]);
 
 /** What intake found, as it is saved and shown. Levels in dB, loudness in LUFS, times in seconds. */
-export interface IntakeReport {
-  schema: typeof REPORT_SCHEMA;
-  frames: number;
-  durationSeconds: number;
-  samplePeakDbfs: [Figure, Figure];
-  truePeakDbtp: [Figure, Figure];
-  /** dB between the higher true peak and full scale. */
-  headroomDb: Figure;
-  integratedLufs: Figure;
-  maxMomentaryLufs: Figure;
-  maxShortTermLufs: Figure;
-  rangeLu: number;
-  plrLu: Figure;
-  dcOffset: [number, number];
-  clippedRuns: number;
-  fullScaleSamples: number;
-  overs: number;
-  bitsUsed: number | null;
-  headSeconds: number;
-  tailSeconds: number;
+export const intakeReportSchema = z.object({
+  schema: z.literal(REPORT_SCHEMA),
+  frames: z.number(),
+  durationSeconds: z.number(),
+  samplePeakDbfs: figurePairSchema,
+  truePeakDbtp: figurePairSchema,
+  /** dB between the louder true peak and full scale. */
+  headroomDb: figureSchema,
+  integratedLufs: figureSchema,
+  maxMomentaryLufs: figureSchema,
+  maxShortTermLufs: figureSchema,
+  rangeLu: z.number(),
+  plrLu: figureSchema,
+  dcOffset: z.tuple([z.number(), z.number()]),
+  clippedRuns: z.number(),
+  fullScaleSamples: z.number(),
+  overs: z.number(),
+  bitsUsed: z.number().nullable(),
+  headSeconds: z.number(),
+  tailSeconds: z.number(),
   /** Frames. */
-  loudest: { start: number; end: number };
+  loudest: z.object({ start: z.number(), end: z.number() }),
   /** Level of the left channel over the right in dB. */
-  balanceDb: Figure;
-  correlation: number;
+  balanceDb: figureSchema,
+  correlation: z.number(),
   /** Correlation below 120 Hz. */
-  bassCorrelation: number;
-  /** Hz; null when the spectrum does not end early. */
-  spectrumEndHz: Figure;
-  findings: Finding[];
-}
+  bassCorrelation: z.number(),
+  /** Hz; null when the spectrum does not stop early. */
+  spectrumEndHz: figureSchema,
+  findings: z.array(findingSchema),
+});
+export type IntakeReport = z.infer<typeof intakeReportSchema>;
 
 export function figureOrNull(value: number): Figure {
   return Number.isFinite(value) ? value : null;

@@ -3,6 +3,7 @@ import type { AccountDetail, ChangePassword, NewAccount } from '../../contracts/
 import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
+import { ownedBy } from '../ownership';
 import { audioStore } from '../store/audio-store';
 import { accountBytes } from '../store/room';
 import { hashPassword, passwordMatches } from './password';
@@ -82,10 +83,7 @@ export async function deleteAccount(account: Account, password: string): Promise
 /** Deletes an account's rows; those of its deliveries first, which refer to its mixes. */
 export async function removeAccount(db: Knex, accountId: string): Promise<void> {
   await db.transaction(async (trx) => {
-    const tracks = trx('tracks as t')
-      .join('releases as r', 'r.id', 't.release_id')
-      .where('r.account_id', accountId)
-      .select('t.id');
+    const tracks = ownedBy(trx, 'tracks', accountId).select('x.id');
     await trx('deliveries').whereIn('track_id', tracks).delete();
     await trx('accounts').where({ id: accountId }).delete();
   });

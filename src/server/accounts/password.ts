@@ -18,7 +18,9 @@ async function inTurn<T>(work: () => Promise<T>): Promise<T> {
   holder.copperHashing ??= new Semaphore(AT_ONCE);
   const waiting = holder.copperHashingWaiting ?? 0;
   if (waiting >= WAITING_MOST)
-    throw new Problem(503, 'Too many people are signing in right now. Wait a few seconds and try again.', 5);
+    throw new Problem(503, 'Too many people are signing in right now. Wait a few seconds and try again.', {
+      retryAfterSeconds: 5,
+    });
   holder.copperHashingWaiting = waiting + 1;
   try {
     return await holder.copperHashing.runExclusive(work);

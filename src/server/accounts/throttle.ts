@@ -61,7 +61,7 @@ export async function countAttempt(attempt: Attempt): Promise<void> {
       throw new Problem(
         429,
         `Too many wrong passwords. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} and try again.`,
-        Math.ceil(error.msBeforeNext / 1000),
+        { retryAfterSeconds: Math.ceil(error.msBeforeNext / 1000) },
       );
     }
   }

@@ -1,5 +1,6 @@
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LONGEST_IMPULSE_SECONDS } from '../../core/stages/room/settings';
+import { Problem } from '../problem';
 import { decode32Resampled } from './decode';
 
 /**
@@ -26,7 +27,7 @@ export async function decodeImpulse(file: string, channels: number, sampleRate: 
       energy += (chunk[i] ** 2 + chunk[i + 1] ** 2) / 2;
     }
   }
-  if (!(energy > 0)) throw new Error('This impulse response is silent. Choose another file.');
+  if (!(energy > 0)) throw new Problem(422, 'This impulse response is silent. Choose another file.');
   const scale = 1 / Math.sqrt(energy);
   for (let i = 0; i < left.length; i++) {
     left[i] *= scale;

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcessByStdio } from 'node:child_process';
 import type { Readable, Writable } from 'node:stream';
+import { DiskFull } from '../failures';
 
 type Child = ChildProcessByStdio<Writable, Readable, Readable>;
 export type Program = 'ffmpeg' | 'ffprobe';
@@ -11,6 +12,8 @@ export interface Running {
 }
 
 const SAID_MAX = 4000;
+/** What a codec program says, in words only, when the disk is full. */
+const NO_SPACE = /No space left on device|Disk quota exceeded/;
 /** Address space: decoding takes a few hundred MB, most of it reserved and never used. */
 const MEMORY_BYTES = 4 * 2 ** 30;
 /** Largest file it may write: an hour of stereo floats at 384 kHz, and a little more. */
@@ -56,7 +59,10 @@ export function start(
       clearTimeout(timer);
       if (status === 0 && said === '') resolve();
       else if (tooLong) reject(new Error(`${program} was stopped after ${seconds} s.`));
-      else reject(new Error(`${program} ended with status ${status ?? 'none'}: ${said.trim()}`));
+      else {
+        const reason = `${program} ended with status ${status ?? 'none'}: ${said.trim()}`;
+        reject(NO_SPACE.test(said) ? new DiskFull(reason) : new Error(reason));
+      }
     });
   });
   finished.catch(() => {});

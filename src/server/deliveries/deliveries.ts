@@ -1,3 +1,4 @@
+import filenamify from 'filenamify';
 import type { Knex } from 'knex';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
 import { parseLane } from '../../core/lane/schema';
@@ -5,22 +6,23 @@ import type { Source } from '../codecs/probe';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
-import { currentMix } from '../releases/releases';
+import { currentMix } from '../mixes/mix-list';
+import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
 import type { DeliverySummary, NewDelivery } from '../../contracts/delivery';
 import type { DeliveryOrder } from '../render/delivery';
 
+const MOST_NAME = 200;
+
 /** A name that every file system takes. */
 function fileNameOf(
-  artist: string,
-  release: string,
-  position: number,
-  track: string,
+  { title, artist }: { title: string; artist: string },
+  track: { position: number; title: string },
   { name, container }: Destination,
 ): string {
-  const text = `${artist ? `${artist} - ` : ''}${release} - ${String(position).padStart(2, '0')} ${track} (${name}).${container}`;
-
-  return text.replace(/[\\/:*?"<>|\u0000-\u001f]/g, '-').slice(-200);
+  const number = String(track.position).padStart(2, '0');
+  const text = `${artist ? `${artist} - ` : ''}${title} - ${number} ${track.title} (${name})`;
+  return `${filenamify(text, { replacement: '-', maxLength: MOST_NAME })}.${container}`;
 }
 
 /** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */
@@ -30,23 +32,23 @@ export async function startDelivery(
   { destinationId, versionId, levelDb }: NewDelivery,
 ): Promise<{ id: string }> {
   return database().transaction(async (trx) => {
-    const track = await trx('tracks as t')
-      .join('releases as r', 'r.id', 't.release_id')
-      .where({ 't.id': trackId, 'r.account_id': accountId })
-      .first<
-        | { title: string; position: number; mixId: string | null; releaseId: string; release: string; artist: string }
-        | undefined
-      >('t.title', 't.position', 't.mix_id as mixId', 'r.id as releaseId', 'r.title as release', 'r.artist');
-    if (!track) throw notFound('track');
+    const trackColumns = ['title', 'position', 'mix_id', 'release_id'] as const;
+    const track = await requireOwn<{ title: string; position: number; mix_id: string | null; release_id: string }>(
+      ...([trx, 'tracks', accountId, trackId, trackColumns] as const),
+    );
+    const releaseColumns = ['title', 'artist'] as const;
+    const release = await requireOwn<{ title: string; artist: string }>(
+      ...([trx, 'releases', accountId, track.release_id, releaseColumns] as const),
+    );
     const mixes = await trx('mixes')
       .where({ track_id: trackId })
       .orderBy('number', 'desc')
       .select<{ id: string; status: string }[]>('id', 'status');
-    const mix = currentMix(mixes, track.mixId);
+    const mix = currentMix(mixes, track.mix_id);
     if (mix?.status !== 'ready')
       throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
     const found = await trx('destinations')
-      .where({ id: destinationId, release_id: track.releaseId })
+      .where({ id: destinationId, release_id: track.release_id })
       .first<{ settings: unknown } | undefined>('settings');
     if (!found) throw notFound('destination');
     const lane = await trx('edits as e')
@@ -63,7 +65,7 @@ export async function startDelivery(
         destination: JSON.stringify(destination),
         lane: JSON.stringify(parseLane(lane.lane)),
         level_db: levelDb,
-        file_name: fileNameOf(track.artist, track.release, track.position, track.title, destination),
+        file_name: fileNameOf(release, track, destination),
       })
       .returning<{ id: string }[]>('id');
     await enqueue(trx, 'deliver', id);
@@ -164,12 +166,7 @@ export async function ownDelivery(
   id: string,
 ): Promise<DeliverySummary & { fileHash: string | null }> {
   const db = database();
-  const row = await db('deliveries as d')
-    .join('tracks as t', 't.id', 'd.track_id')
-    .join('releases as r', 'r.id', 't.release_id')
-    .where({ 'd.id': id, 'r.account_id': accountId })
-    .first<{ file_hash: string | null } | undefined>('d.file_hash');
-  if (!row) throw notFound('delivery');
+  const row = await requireOwn<{ file_hash: string | null }>(db, 'deliveries', accountId, id, ['file_hash']);
   const [delivery] = await listDeliveries(db, { 'd.id': id });
   return { ...delivery, fileHash: row.file_hash };
 }

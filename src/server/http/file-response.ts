@@ -1,7 +1,12 @@
 import { open } from 'node:fs/promises';
 import { create as contentDisposition } from 'content-disposition';
+import fresh from 'fresh';
+import parseRange from 'range-parser';
 
 const CHUNK = 256 * 1024;
+/** What the parser of ranges answers when there is none, and when none of it lies in the file. */
+const NO_RANGE = -2;
+const UNSATISFIABLE = -1;
 
 /** A pull-driven stream of part of a file; it closes the file also when the reader goes away. */
 async function stream(file: string, start: number, end: number): Promise<ReadableStream<Uint8Array>> {
@@ -58,16 +63,19 @@ export async function fileResponse(
     'Cache-Control': 'private, max-age=31536000, immutable, no-transform',
   });
   if (downloadAs) headers.set('Content-Disposition', contentDisposition(downloadAs));
-  const range = /^bytes=(\d*)-(\d*)$/.exec(request.headers.get('range') ?? '');
-  if (!range || (!range[1] && !range[2])) {
-    return new Response(await stream(file, 0, size - 1), { headers });
-  }
-  const start = range[1] ? Number(range[1]) : Math.max(0, size - Number(range[2]));
-  const end = range[1] && range[2] ? Math.min(Number(range[2]), size - 1) : size - 1;
-  if (start > end || start >= size) {
+  const asked = Object.fromEntries(request.headers);
+  if (fresh(asked, { etag: headers.get('ETag')! })) return new Response(null, { status: 304, headers });
+  // A range of another form of the file would be of no use.
+  const valid = !asked['if-range'] || asked['if-range'] === headers.get('ETag');
+  const ranges = valid && asked.range ? parseRange(size, asked.range) : NO_RANGE;
+  if (ranges === UNSATISFIABLE) {
     headers.set('Content-Range', `bytes */${size}`);
     return new Response(null, { status: 416, headers });
   }
+  // Several ranges, and what is no range, get the whole file, as the standard allows.
+  if (typeof ranges === 'number' || ranges.type !== 'bytes' || ranges.length !== 1)
+    return new Response(await stream(file, 0, size - 1), { headers });
+  const [{ start, end }] = ranges;
   headers.set('Content-Range', `bytes ${start}-${end}/${size}`);
   return new Response(await stream(file, start, end), { status: 206, headers });
 }

@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { requireAccount, type Account } from '../accounts/session';
 import { getConfig } from '../config';
 import { log } from '../log';
-import { diskFull, isDiskFull, Problem } from '../problem';
+import { isDatabaseLost, isDiskFull, isStatementStopped } from '../failures';
+import { diskFull, Problem } from '../problem';
 import { requireSameOrigin } from './same-origin';
 
 type Params = Record<string, string>;
@@ -16,24 +17,27 @@ export interface Asked {
 
 const uuid = z.uuid();
 const LIMIT_SECONDS = 30;
-const LOST_DATABASE = /ECONNREFUSED|ECONNRESET|terminat|Timeout acquiring|shutting down|starting up|57P0[123]/i;
 
-/** Answers a problem as `{ error }` with its status; what nobody foresaw is logged and answers 500. */
+/** Answers a problem as `{ error, code }` with its status; what nobody foresaw is logged and answers 500. */
 export function answerError(error: unknown, request: Request): Response {
-  if (error instanceof Problem) return answer({ error: error.message }, error.status, error.retryAfterSeconds);
+  if (error instanceof Problem) {
+    const { message, code, status, retryAfterSeconds } = error;
+    return answer({ error: message, code }, status, retryAfterSeconds);
+  }
   log().error({ err: error, method: request.method, path: new URL(request.url).pathname }, 'request failed');
-  if (isDiskFull(error)) return answerError(diskFull(), request);
-  const said = error instanceof Error ? `${error.message} ${(error as { code?: string }).code}` : '';
-  if (LOST_DATABASE.test(said))
-    return answer({ error: 'The database can’t be reached right now. Nothing was lost; try again in a moment.' }, 503);
-  if (/57014/.test(said))
-    return answer({ error: 'The database took too long, so this was stopped. Nothing was changed; try again.' }, 503);
-  return answer(
-    {
-      error:
-        'Something went wrong on our side. Nothing was lost; try again, and check the server log if it happens again.',
-    },
+  return answerError(problemOf(error), request);
+}
+
+/** What to tell about an error that nobody foresaw. */
+function problemOf(error: unknown): Problem {
+  if (isDiskFull(error)) return diskFull();
+  if (isDatabaseLost(error))
+    return new Problem(503, 'The database can’t be reached right now. Nothing was lost; try again in a moment.');
+  if (isStatementStopped(error))
+    return new Problem(503, 'The database took too long, so this was stopped. Nothing was changed; try again.');
+  return new Problem(
     500,
+    'Something went wrong on our side. Nothing was lost; try again, and check the server log if it happens again.',
   );
 }
 

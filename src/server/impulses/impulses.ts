@@ -10,7 +10,9 @@ import { decodeImpulse } from '../codecs/impulse';
 import { probe } from '../codecs/probe';
 import { database } from '../database/connection';
 import type { SentFile } from '../http/upload';
-import { diskFull, isDiskFull, notFound, Problem } from '../problem';
+import { isDiskFull } from '../failures';
+import { ownedBy, requireOwn } from '../ownership';
+import { diskFull, Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
 import { requireRoomFor } from '../store/room';
 
@@ -41,7 +43,8 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
     throw new Problem(400, `The upload of ${fileName} was interrupted. Nothing was kept; upload it again.`);
   });
   try {
-    const source = await probe(received.file).catch(() => {
+    const source = await probe(received.file).catch((error: unknown) => {
+      if (!(error instanceof Problem)) throw error;
       throw new Problem(422, `${fileName} is not a sound with one or two channels. Choose a WAV file of a room.`);
     });
     if (source.durationSeconds > LONGEST_IMPULSE_SECONDS + 0.01) {
@@ -51,8 +54,9 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
         `${fileName} is ${seconds} s long. An impulse response can have up to ${LONGEST_IMPULSE_SECONDS} s; trim its end.`,
       );
     }
-    await decodeImpulse(received.file, source.channels, source.sampleRate).catch((error: Error) => {
-      throw new Problem(422, /silent/.test(error.message) ? error.message : `${fileName} is damaged. Export it again.`);
+    await decodeImpulse(received.file, source.channels, source.sampleRate).catch((error: unknown) => {
+      if (error instanceof Problem || isDiskFull(error)) throw error;
+      throw new Problem(422, `${fileName} is damaged. Export it again.`);
     });
     await store.adopt(received.file, received.hash);
     return await database().transaction(async (trx) => {
@@ -86,34 +90,26 @@ const referencesImpulse = (column: string) =>
   `jsonb_path_exists(${column}, '$.stages[*].settings.file \\? (@ == $id)', jsonb_build_object('id', ?::text))`;
 
 /**
- * Takes an impulse response away; the store's sweep removes its file. Throws a Problem: 404 for another's, 409 while a room
+ * Removes an impulse response; the store's sweep removes its file. Throws a Problem: 404 for another's, 409 while a room
  * uses it, or a delivery that is under way.
  */
 export async function removeImpulse(accountId: string, id: string): Promise<void> {
   await database().transaction(async (trx) => {
-    const row = await trx('impulse_responses')
-      .where({ id, account_id: accountId })
-      .forUpdate()
-      .first<{ name: string } | undefined>('name');
-    if (!row) throw notFound('impulse response');
-    const used = await trx('edits as e')
-      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
-      .join('tracks as t', 't.id', 'v.track_id')
-      .join('releases as r', 'r.id', 't.release_id')
-      .where('r.account_id', accountId)
+    const row = await requireOwn<{ name: string }>(trx, 'impulse_responses', accountId, id, ['name'], { lock: true });
+    const used = await ownedBy(trx, 'versions', accountId)
+      .join('edits as e', (join) => join.on('x.id', 'e.version_id').andOn('x.current', 'e.sequence'))
+      .join('tracks as t', 't.id', 'x.track_id')
       .whereRaw(referencesImpulse('e.lane'), [id])
-      .first<{ track: string; version: string } | undefined>('t.title as track', 'v.name as version');
+      .first<{ track: string; version: string } | undefined>('t.title as track', 'x.name as version');
     if (used)
       throw new Problem(
         409,
         `“${row.name}” is used by a room in “${used.track}”, version “${used.version}”. Choose another one there first.`,
       );
-    const delivered = await trx('deliveries as d')
-      .join('tracks as t', 't.id', 'd.track_id')
-      .join('releases as r', 'r.id', 't.release_id')
-      .where('r.account_id', accountId)
-      .whereIn('d.status', ['waiting', 'rendering'])
-      .whereRaw(referencesImpulse('d.lane'), [id])
+    const delivered = await ownedBy(trx, 'deliveries', accountId)
+      .join('tracks as t', 't.id', 'x.track_id')
+      .whereIn('x.status', ['waiting', 'rendering'])
+      .whereRaw(referencesImpulse('x.lane'), [id])
       .first<{ track: string } | undefined>('t.title as track');
     if (delivered)
       throw new Problem(409, `A delivery of “${delivered.track}” is using “${row.name}”. Wait until it is done.`);
@@ -123,11 +119,11 @@ export async function removeImpulse(accountId: string, id: string): Promise<void
 
 /** Interleaved stereo of an impulse response at a sample rate in Hz. Throws a Problem (404) for another's. */
 export async function impulseSamples(accountId: string, id: string, sampleRate: number): Promise<Float32Array> {
-  const row = await database()('impulse_responses')
-    .where({ id, account_id: accountId })
-    .first<{ hash: string; channels: number } | undefined>('file_hash as hash', 'channels');
-  if (!row) throw notFound('impulse response');
-  const { left, right } = await decodeImpulse(await audioStore().locate(row.hash), row.channels, sampleRate);
+  const columns = ['file_hash', 'channels'] as const;
+  const row = await requireOwn<{ file_hash: string; channels: number }>(
+    ...([database(), 'impulse_responses', accountId, id, columns] as const),
+  );
+  const { left, right } = await decodeImpulse(await audioStore().locate(row.file_hash), row.channels, sampleRate);
   return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
 }
 

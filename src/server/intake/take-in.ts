@@ -3,7 +3,8 @@ import { intakeReport, type IntakeReport } from '../../core/measure/intake-repor
 import { makeWorkingFile } from '../codecs/decode';
 import { MAX_MINUTES, probe, TRUNCATED, type Source } from '../codecs/probe';
 import { log } from '../log';
-import { isDiskFull, Problem } from '../problem';
+import { isDiskFull } from '../failures';
+import { Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
 import type { LinedUp } from '../../contracts/release';
 import { lineUp, type OlderMix } from './line-up';

@@ -1,10 +1,12 @@
 import { Worker } from 'node:worker_threads';
+import { DiskFull } from '../failures';
 
 /** What a job thread says. */
 export type ThreadMessage<Result> =
   | { type: 'progress'; share: number }
   | { type: 'result'; result: Result }
   | { type: 'problem'; status: number; message: string }
+  | { type: 'diskFull'; message: string }
   | { type: 'failure'; message: string };
 
 /** A reason that can be told to whoever asked for the work; trying again would not help. */
@@ -33,7 +35,7 @@ export function runInThread<Result>(
       if (message.type === 'progress') onProgress(message.share);
       else if (message.type === 'result') resolve(message.result);
       else if (message.type === 'problem') reject(new FinalProblem(message.status, message.message));
-      else reject(new Error(message.message));
+      else reject(message.type === 'diskFull' ? new DiskFull(message.message) : new Error(message.message));
     });
     worker.on('error', reject);
     worker.on('exit', () => {

@@ -1,23 +1,19 @@
 import type { Knex } from 'knex';
+import { ownedBy, type OwnedTable } from '../ownership';
 
-/** Columns that hold hashes of stored files, and how each row leads to its account. */
-const COLUMNS = [
-  { table: 'mixes', columns: ['original_hash', 'working_hash'], owner: 'track' },
-  { table: 'deliveries', columns: ['file_hash'], owner: 'track' },
-  { table: 'impulse_responses', columns: ['file_hash'], owner: 'account' },
-] as const;
+/** Columns that hold hashes of stored files. A test compares them with the database. */
+export const FILE_COLUMNS: readonly { table: OwnedTable; columns: readonly string[] }[] = [
+  { table: 'mixes', columns: ['original_hash', 'working_hash'] },
+  { table: 'deliveries', columns: ['file_hash'] },
+  { table: 'impulse_responses', columns: ['file_hash'] },
+];
 
 async function hashes(db: Knex, accountId: string | null): Promise<Set<string>> {
   const found = new Set<string>();
-  for (const { table, columns, owner } of COLUMNS) {
-    const query = db(`${table} as x`).select<Record<string, string | null>[]>(columns.map((column) => `x.${column}`));
-    if (accountId !== null && owner === 'account') void query.where('x.account_id', accountId);
-    if (accountId !== null && owner === 'track')
-      void query
-        .join('tracks as t', 't.id', 'x.track_id')
-        .join('releases as r', 'r.id', 't.release_id')
-        .where('r.account_id', accountId);
-    for (const row of await query) for (const hash of Object.values(row)) if (hash !== null) found.add(hash);
+  for (const { table, columns } of FILE_COLUMNS) {
+    const query = accountId === null ? db(`${table} as x`) : ownedBy(db, table, accountId);
+    const rows = await query.select<Record<string, string | null>[]>(columns.map((column) => `x.${column}`));
+    for (const row of rows) for (const hash of Object.values(row)) if (hash !== null) found.add(hash);
   }
   return found;
 }

@@ -35,6 +35,7 @@ export async function requireRoomFor(db: Knex, store: AudioStore, accountId: str
     throw new Problem(
       413,
       `This account has ${gb(quotaBytes)} GB of room and uses ${gb(used)} GB; this file would exceed that. Remove tracks or deliveries you no longer need.`,
+      { code: 'overQuota' },
     );
   }
 }

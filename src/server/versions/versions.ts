@@ -3,7 +3,8 @@ import { z } from 'zod';
 import { parseLane } from '../../core/lane/schema';
 import { pinSchema, type Pin, type SaveLane, type VersionState } from '../../contracts/version';
 import { database } from '../database/connection';
-import { notFound, Problem } from '../problem';
+import { requireOwn } from '../ownership';
+import { Problem } from '../problem';
 
 /** Steps of history kept for a version. */
 const HISTORY = 500;
@@ -18,15 +19,8 @@ export interface VersionRow {
 
 export const VERSION_COLUMNS = ['id', 'name', 'current', 'pins'] as const;
 
-async function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
-  const row = await trx('versions as v')
-    .join('tracks as t', 't.id', 'v.track_id')
-    .join('releases as r', 'r.id', 't.release_id')
-    .where({ 'v.id': versionId, 'r.account_id': accountId })
-    .forUpdate('v')
-    .first<VersionRow | undefined>(VERSION_COLUMNS.map((column) => `v.${column}`));
-  if (!row) throw notFound('version');
-  return row;
+function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
+  return requireOwn<VersionRow>(trx, 'versions', accountId, versionId, VERSION_COLUMNS, { lock: true });
 }
 
 /** State of a version whose owner was checked. */
@@ -58,7 +52,9 @@ export async function saveLane(
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     if (row.current !== after) {
-      throw new Problem(409, 'This version was changed in another window. Reload the page to continue from there.');
+      throw new Problem(409, 'This version was changed in another window. Reload the page to continue from there.', {
+        code: 'versionChanged',
+      });
     }
     if (amends) {
       await trx('edits')

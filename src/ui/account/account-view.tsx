@@ -12,12 +12,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useForm } from 'react-hook-form';
 import {
+  type AccountDetail,
+  accountDetailSchema,
+  type ChangePassword,
   changePasswordSchema,
   deleteAccountSchema,
-  type AccountDetail,
-  type ChangePassword,
 } from '../../contracts/account';
-import { api } from '../api';
+import { api, send } from '../api';
 import { Page } from '../kit/page';
 import { browserName } from './browser-name';
 
@@ -63,7 +64,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
   const { errors, isSubmitting } = formState;
   const change = handleSubmit(async (body) => {
     const changed = await attempt(
-      () => api('/api/account/password', { method: 'PUT', body }),
+      () => send('/api/account/password', { method: 'PUT', body }),
       'Password changed. You are signed out everywhere else.',
     );
     if (!changed) return;
@@ -101,7 +102,7 @@ function PasswordForm({ onChanged }: { onChanged: () => void }) {
 function Sessions({ sessions, onChanged }: Pick<AccountDetail, 'sessions'> & { onChanged: () => void }) {
   const { outcome, attempt } = useOutcome();
   const endOthers = async () => {
-    await attempt(() => api('/api/account/sessions', { method: 'DELETE' }), 'You are signed out everywhere else.');
+    await attempt(() => send('/api/account/sessions', { method: 'DELETE' }), 'You are signed out everywhere else.');
     onChanged();
   };
   const since = (time: string) => new Date(time).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
@@ -136,7 +137,7 @@ function DeleteForm() {
   });
   const { errors, isSubmitting } = formState;
   const remove = handleSubmit(async (body) => {
-    if (await attempt(() => api('/api/account', { method: 'DELETE', body }), 'The account is deleted.'))
+    if (await attempt(() => send('/api/account', { method: 'DELETE', body }), 'The account is deleted.'))
       window.location.assign('/sign-in');
   });
   return (
@@ -166,7 +167,7 @@ function DeleteForm() {
 export function AccountView() {
   const { data, error, refetch } = useQuery({
     queryKey: ['account'],
-    queryFn: () => api<AccountDetail>('/api/account'),
+    queryFn: () => api(accountDetailSchema, '/api/account'),
   });
   const changed = () => void refetch();
   const gigabytes = (bytes: number) => (bytes / 1e9).toFixed(bytes < 1e10 ? 2 : 0);

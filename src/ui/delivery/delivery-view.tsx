@@ -11,8 +11,8 @@ import Link from 'next/link';
 import { describeDestination } from '../../core/deliver/verdict';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
-import type { DeliverySummary } from '../../contracts/delivery';
-import { api } from '../api';
+import { type DeliverySummary, deliverySummarySchema } from '../../contracts/delivery';
+import { api, send } from '../api';
 import { Reading } from '../kit/reading';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { change, clock, figureOr, megabytes } from '../kit/format';
@@ -136,7 +136,7 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
         <Button
           sx={{ mt: 1 }}
           color="inherit"
-          onClick={() => void api(`/api/deliveries/${id}`, { method: 'DELETE' }).catch(() => {})}
+          onClick={() => void send(`/api/deliveries/${id}`, { method: 'DELETE' }).catch(() => {})}
         >
           Cancel
         </Button>
@@ -177,7 +177,7 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
 export function DeliveryView({ deliveryId }: { deliveryId: string }) {
   const { data, error, isPending, refetch } = useQuery({
     queryKey: ['delivery', deliveryId],
-    queryFn: () => api<DeliverySummary>(`/api/deliveries/${deliveryId}`),
+    queryFn: () => api(deliverySummarySchema, `/api/deliveries/${deliveryId}`),
     refetchInterval: ({ state }) =>
       state.data?.status === 'waiting' || state.data?.status === 'rendering' ? POLL_MS : false,
   });

@@ -4,7 +4,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
-import { api } from '../api';
+import { send } from '../api';
 import { Mark } from './mark';
 import { ThemeSwitch } from './theme-switch';
 
@@ -52,7 +52,7 @@ export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
 }
 
 async function signOut() {
-  await api('/api/session', { method: 'DELETE' }).catch(() => {});
+  await send('/api/session', { method: 'DELETE' }).catch(() => {});
   window.location.assign('/sign-in');
 }
 

@@ -13,10 +13,7 @@ test.each([
     { ...found, outcome: 'soundBefore' as const },
     'The file starts 37.0 ms later than mix 1, with sound that aligning would cut off: it was left as it is.',
   ],
-  [
-    { ...found, outcome: 'different' as const, toMix: 2 },
-    'Too different from mix 2 to align: it was left as it is.',
-  ],
+  [{ ...found, outcome: 'different' as const, toMix: 2 }, 'Too different from mix 2 to align: it was left as it is.'],
 ])('%p is said in a sentence', (linedUp, words) => {
   expect(linedUpWords(linedUp)).toBe(words);
 });

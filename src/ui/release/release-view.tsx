@@ -12,8 +12,8 @@ import Link from 'next/link';
 import { useRef, useState } from 'react';
 import type { Finding } from '../../core/measure/findings';
 import { sendBackText } from '../../core/measure/send-back';
-import type { MixSummary, ReleaseDetail, TrackSummary } from '../../contracts/release';
-import { api } from '../api';
+import { type MixSummary, releaseDetailSchema, type TrackSummary } from '../../contracts/release';
+import { api, send as tell } from '../api';
 import { DropZone } from '../releases/drop-zone';
 import { useUploads, type UploadRow } from '../releases/uploads';
 import { audioFormat, clock, count, figureOr } from '../kit/format';
@@ -174,7 +174,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     // What the server took since the last answer is asked for again, also while an answer is on its way.
     queryKey: [...queryKey, taken],
     placeholderData: keepPreviousData,
-    queryFn: () => api<ReleaseDetail>(`/api/releases/${releaseId}`),
+    queryFn: () => api(releaseDetailSchema, `/api/releases/${releaseId}`),
     refetchInterval: ({ state }) =>
       state.data?.tracks.some(({ mixes }) => mixes.some(({ status }) => status === 'waiting' || status === 'analysing'))
         ? POLL_MS
@@ -183,8 +183,8 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   const uploads = rows.filter((row) => row.releaseId === releaseId);
   const [problem, setProblem] = useState<string | null>(null);
   const refresh = () => void client.invalidateQueries({ queryKey });
-  const ask = (path: string, options: Parameters<typeof api>[1]) =>
-    void api(path, options)
+  const ask = (path: string, options: Parameters<typeof tell>[1]) =>
+    void tell(path, options)
       .then(() => setProblem(null))
       .catch((caught: unknown) => setProblem((caught as Error).message))
       .finally(refresh);

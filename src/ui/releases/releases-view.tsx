@@ -17,7 +17,13 @@ import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
-import { newReleaseSchema, type NewRelease, type ReleasePage } from '../../contracts/release';
+import {
+  createdReleaseSchema,
+  type NewRelease,
+  newReleaseSchema,
+  type ReleasePage,
+  releasePageSchema,
+} from '../../contracts/release';
 import { api } from '../api';
 import { count } from '../kit/format';
 import { Page } from '../kit/page';
@@ -85,13 +91,14 @@ export function BenchView() {
   const { data, error, isPending, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
     queryKey: ['releases'],
     initialPageParam: null as string | null,
-    queryFn: ({ pageParam }) => api<ReleasePage>(`/api/releases${pageParam === null ? '' : `?after=${pageParam}`}`),
+    queryFn: ({ pageParam }) =>
+      api(releasePageSchema, `/api/releases${pageParam === null ? '' : `?after=${pageParam}`}`),
     getNextPageParam: ({ next }: ReleasePage) => next,
   });
   const releases = data?.pages.flatMap((page) => page.releases) ?? [];
 
   const create = async (release: NewRelease): Promise<string> => {
-    const { id } = await api<{ id: string }>('/api/releases', { method: 'POST', body: release });
+    const { id } = await api(createdReleaseSchema, '/api/releases', { method: 'POST', body: release });
     router.push(`/releases/${id}`);
     return id;
   };

@@ -9,9 +9,9 @@ interface Sending {
   cancelled: boolean;
 }
 const mockSendings: Sending[] = [];
-const mockApi = jest.fn<Promise<unknown>, [string, object]>();
+const mockSend = jest.fn<Promise<unknown>, [string, object]>();
 jest.mock('../api', () => ({
-  api: (path: string, options: object) => mockApi(path, options),
+  send: (path: string, options: object) => mockSend(path, options),
   upload: (file: { name: string }, onProgress: (share: number) => void) => {
     const sending = { name: file.name, onProgress, cancelled: false } as Sending;
     const done = new Promise<string>((resolve, reject) => Object.assign(sending, { arrive: resolve, fail: reject }));
@@ -30,7 +30,7 @@ const rows = () => useUploads.getState().rows;
 
 beforeEach(() => {
   mockSendings.length = 0;
-  mockApi.mockReset().mockResolvedValue({});
+  mockSend.mockReset().mockResolvedValue({});
   useUploads.setState({ rows: [], taken: 0 });
 });
 
@@ -47,7 +47,7 @@ test('files go one after another, each as a track of the release', async () => {
   mockSendings[1].arrive('two');
   await done;
   expect(rows()).toEqual([]);
-  expect(mockApi.mock.calls).toEqual([
+  expect(mockSend.mock.calls).toEqual([
     ['/api/releases/r/mixes', { method: 'POST', body: { upload: 'one', name: 'a.wav' } }],
     ['/api/releases/r/mixes', { method: 'POST', body: { upload: 'two', name: 'b & c.wav' } }],
   ]);
@@ -58,12 +58,12 @@ test('a corrected mix goes to its track', async () => {
   expect(rows()[0]).toMatchObject({ releaseId: 'r', trackId: 't' });
   mockSendings[0].arrive('one');
   await settle();
-  expect(mockApi.mock.calls[0][0]).toBe('/api/tracks/t/mixes');
+  expect(mockSend.mock.calls[0][0]).toBe('/api/tracks/t/mixes');
 });
 
 test('a refusal stays until it is read, in the server’s words, and the next file goes on', async () => {
   void useUploads.getState().send('r', [file('bad.wav'), file('good.wav')]);
-  mockApi.mockRejectedValueOnce(new Error('This is not a readable audio file.'));
+  mockSend.mockRejectedValueOnce(new Error('This is not a readable audio file.'));
   mockSendings[0].arrive('one');
   await settle();
   expect(rows()[0].problem).toBe('bad.wav: This is not a readable audio file.');

@@ -1,5 +1,5 @@
 import { create } from 'zustand';
-import { api, upload } from '../api';
+import { send, upload } from '../api';
 
 export interface UploadRow {
   key: number;
@@ -52,7 +52,7 @@ export const useUploads = create<UploadStore>((set, get) => {
         patch(key, { cancel: sending.cancel });
         try {
           const body = { upload: await sending.done, name: file.name };
-          await api(`/api/${owner}/mixes`, { method: 'POST', body });
+          await send(`/api/${owner}/mixes`, { method: 'POST', body });
           dismiss(key);
           set(({ taken }) => ({ taken: taken + 1 }));
         } catch (error) {

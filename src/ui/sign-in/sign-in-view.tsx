@@ -10,7 +10,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '../../contracts/account';
-import { api } from '../api';
+import { send } from '../api';
 import { Mark } from '../kit/mark';
 
 /** A form that sends what it holds and goes on to the releases. */
@@ -19,7 +19,7 @@ function useEntry<Values extends object>(path: string) {
   const enter = async (given: Values) => {
     setProblem(null);
     try {
-      await api(path, { method: 'POST', body: given });
+      await send(path, { method: 'POST', body: given });
       window.location.assign('/');
     } catch (error) {
       setProblem((error as Error).message);

@@ -1,5 +1,6 @@
 'use client';
 
+import { startedDeliverySchema } from '../../contracts/delivery';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -46,7 +47,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
     try {
       await editor.lane.flush();
       const body = { destinationId: chosen, versionId: version.id, levelDb: offered && adjust ? levelDb : 0 };
-      const { id } = await api<{ id: string }>(`/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
+      const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
       setProblem((error as Error).message);

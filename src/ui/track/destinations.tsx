@@ -99,7 +99,7 @@ export function Destinations() {
         sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
       >
         <span>Destinations</span>
-        <span role="status" data-testid="measurement-state">
+        <span role="status" data-testid="measuring-state">
           {problem
             ? 'measurement failed'
             : share !== null

@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla';
-import type { Pin, VersionState } from '../../contracts/version';
+import { type Pin, type VersionState, versionStateSchema } from '../../contracts/version';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
@@ -7,7 +7,7 @@ import { placeFor, withSetting, withStageChanged, withStageMoved, withStagesAt }
 import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
-import { api } from '../api';
+import { api, send } from '../api';
 import { LaneSaver } from './lane-saver';
 import { withCopiedPins, withoutBandPins } from './pins';
 
@@ -162,7 +162,7 @@ export class LaneEditor {
     const { version } = this;
     this.store.setState({ version: { ...version, pins } });
     this.pinsSaved = this.pinsSaved
-      .then(() => api<void>(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
+      .then(() => send(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
       .catch((error: Error) => this.report(error.message));
   }
 
@@ -184,7 +184,9 @@ export class LaneEditor {
     await this.pinsSaved;
     if (this.store.getState().saving === 'failed') return;
     try {
-      this.applyVersion(await api<VersionState>(`/api/versions/${this.version.id}/${direction}`, { method: 'POST' }));
+      this.applyVersion(
+        await api(versionStateSchema, `/api/versions/${this.version.id}/${direction}`, { method: 'POST' }),
+      );
     } catch (error) {
       this.report((error as Error).message);
     }
@@ -198,7 +200,7 @@ export class LaneEditor {
   /** Keeps the lane as a new version and gives that; it is not open yet. */
   async copyVersion(name: string): Promise<VersionState> {
     await this.flush();
-    return api<VersionState>(`/api/versions/${this.version.id}/copies`, { method: 'POST', body: { name } });
+    return api(versionStateSchema, `/api/versions/${this.version.id}/copies`, { method: 'POST', body: { name } });
   }
 
   /** Copies a stage into another version's lane, before a stage that ends it. Throws with a sentence. */
@@ -207,7 +209,7 @@ export class LaneEditor {
     const copy = { ...stage, id: crypto.randomUUID() };
     const stages = withStagesAt(lane.stages, placeFor(lane.stages, stage), copy);
     if (!stages) throw new Error(`The lane of that track already has ${MAX_STAGES} stages.`);
-    await api<VersionState>(`/api/versions/${version.id}/lane`, {
+    await api(versionStateSchema, `/api/versions/${version.id}/lane`, {
       method: 'PUT',
       body: {
         lane: { ...lane, stages },

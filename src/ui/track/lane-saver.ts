@@ -1,5 +1,5 @@
 import type { StoreApi } from 'zustand/vanilla';
-import type { VersionState } from '../../contracts/version';
+import { versionStateSchema } from '../../contracts/version';
 import { api } from '../api';
 import type { LaneState } from './lane-editor';
 
@@ -54,7 +54,7 @@ export class LaneSaver {
     const { amends } = this;
     const { id, lane, step } = this.store.getState().version;
     try {
-      const saved = await api<VersionState>(`/api/versions/${id}/lane`, {
+      const saved = await api(versionStateSchema, `/api/versions/${id}/lane`, {
         method: 'PUT',
         body: { lane, label: this.label || 'Makeup', after: step, amends },
         keepalive: true,

@@ -1,8 +1,8 @@
 import { createStore } from 'zustand/vanilla';
-import type { TrackDetails } from '../../contracts/track';
+import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { Audio } from '../../engine/measure/measurement';
 import { decodeMix } from '../../engine/sources/decode-mix';
-import { api } from '../api';
+import { api, send } from '../api';
 import { downloadMix } from './mix-download';
 
 export interface OpenTrackState {
@@ -59,7 +59,7 @@ export class OpenTrack {
 
   /** Takes what the server knows of the track now. */
   async refresh(): Promise<TrackDetails> {
-    const details = await api<TrackDetails>(`/api/tracks/${this.details.track.id}`);
+    const details = await api(trackDetailsSchema, `/api/tracks/${this.details.track.id}`);
     this.store.setState({ details });
     return details;
   }
@@ -67,7 +67,7 @@ export class OpenTrack {
   /** Has another mix of the track used; the page must then be opened again. False when it was not possible. */
   async chooseMix(mixId: string): Promise<boolean> {
     try {
-      await api<void>(`/api/tracks/${this.details.track.id}/mix`, { method: 'PUT', body: { mixId } });
+      await send(`/api/tracks/${this.details.track.id}/mix`, { method: 'PUT', body: { mixId } });
       return true;
     } catch (error) {
       this.report((error as Error).message);

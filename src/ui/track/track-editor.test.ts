@@ -62,9 +62,15 @@ const version = (step: number, lane: Lane): VersionState => ({
   redo: null,
 });
 const START = version(0, { ...EMPTY_LANE, stages: [TRIM] });
+const TRACK = { id: 't', title: 'Piece', position: 1 };
 const WORKSPACE = {
-  track: { id: 't', title: 'Piece', position: 1 },
+  track: TRACK,
+  release: { id: 'r', title: 'Release', artist: '' },
+  previousTrackId: null,
+  nextTrackId: null,
   mix: { id: 'm', status: 'ready', source: { sampleRate: 44100 }, report: { loudest: { start: 3, end: 7 } } },
+  mixes: [],
+  tracks: [TRACK],
   versions: [START],
   destinations: [],
   deliveries: [],
@@ -73,6 +79,7 @@ const WORKSPACE = {
 const LIMITER = newStage('limiter', 'l');
 const OTHER = {
   ...WORKSPACE,
+  mix: null,
   track: { id: 'other', title: 'Another', position: 2 },
   versions: [{ ...version(4, { ...EMPTY_LANE, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' }],
 };
@@ -111,7 +118,7 @@ class Server {
       );
     }
     if (this.failing)
-      return Promise.resolve(Response.json({ error: 'The database cannot be reached just now.' }, { status: 503 }));
+      return Promise.resolve(Response.json({ error: 'The database can’t be reached right now.' }, { status: 503 }));
     if (address.endsWith('/pins')) return Promise.resolve(new Response(null, { status: 204 }));
     if (address === '/api/tracks/other') return Promise.resolve(Response.json(OTHER));
     if (address.endsWith('/undo')) return Promise.resolve(Response.json(START));
@@ -186,7 +193,7 @@ test('what cannot be saved is kept, said in words, and saved by the next try', a
   turn(-5);
   await jest.advanceTimersByTimeAsync(300);
   expect(lane().saving).toBe('failed');
-  expect(problem()).toBe('The database cannot be reached just now.');
+  expect(problem()).toBe('The database can’t be reached right now.');
   expect(gain(lane().version.lane)).toBe(-5);
   server.failing = false;
   await editor.lane.flush();

@@ -7,7 +7,7 @@ import { Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protocol';
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
-import type { TrackDetails } from '../../contracts/track';
+import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
 import { Audition, openRegion } from './audition';
 import { Impulses } from './impulses';
@@ -271,7 +271,7 @@ export class TrackEditor {
    */
   async copyStageTo(trackId: string, id: string): Promise<string> {
     const stage = this.lane.stage(id);
-    const { versions } = await api<TrackDetails>(`/api/tracks/${trackId}`);
+    const { versions } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
     const version = versions.find((each) => each.id === readView(trackId).version) ?? versions[0];
     if (!stage || !version) throw new Error('The stage could not be copied: it no longer exists.');
     await this.lane.copyStageTo(version, stage, this.track.details.track.title);

@@ -6,7 +6,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
-import type { TrackDetails } from '../../contracts/track';
+import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
 import { EditorProvider, useEditor, useTrack } from './context';
 import { DeliverDialog } from './deliver-dialog';
@@ -90,7 +90,7 @@ export function TrackView({ trackId }: { trackId: string }) {
   useEffect(() => {
     let left = false;
     let opened: TrackEditor | null = null;
-    api<TrackDetails>(`/api/tracks/${trackId}`)
+    api(trackDetailsSchema, `/api/tracks/${trackId}`)
       .then((details) => {
         if (left) return;
         opened = new TrackEditor(details);

@@ -1,8 +1,8 @@
 import type { Knex } from 'knex';
 import { firstSlice } from './001-first-slice';
 import { completeIntake } from './002-complete-intake';
-import { impulseResponses } from './004-impulse-responses';
 import { mixesAndPins } from './003-mixes-and-pins';
+import { impulseResponses } from './004-impulse-responses';
 import { reliability } from './005-reliability';
 
 /** Every migration by name, in order; only ever added to. */

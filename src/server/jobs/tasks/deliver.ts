@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { deliveryOrder } from '../../deliveries/deliveries';
-import { isDiskFull } from '../../problem';
+import { isDiskFull } from '../../failures';
 import type { DeliveryOrder, MadeDelivery } from '../../render/delivery';
 import { jobStore } from '../../store/audio-store';
 import { requireRoom } from '../../store/room';

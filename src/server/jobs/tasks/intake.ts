@@ -4,7 +4,7 @@ import type { Source } from '../../codecs/probe';
 import type { IntakeReport } from '../../../core/measure/intake-report';
 import type { OlderMix } from '../../intake/line-up';
 import type { TakenIn } from '../../intake/take-in';
-import { isDiskFull } from '../../problem';
+import { isDiskFull } from '../../failures';
 import { jobStore, type AudioStore } from '../../store/audio-store';
 import { requireRoom } from '../../store/room';
 import { claim, claimed, holdBack, keepLease } from '../lease';

@@ -1,5 +1,6 @@
 import { parentPort, workerData } from 'node:worker_threads';
-import { isDiskFull, Problem } from '../../problem';
+import { isDiskFull } from '../../failures';
+import { Problem } from '../../problem';
 import type { ThreadMessage } from '../thread';
 
 const PROGRESS_MS = 200;
@@ -19,10 +20,10 @@ export async function runThread<Data, Result>(
   try {
     say({ type: 'result', result: await work(workerData as Data, onProgress) });
   } catch (error) {
-    // An error's code does not come through to the other thread: it is part of the message.
-    const message = isDiskFull(error) ? `ENOSPC: ${(error as Error).message}` : String((error as Error).stack ?? error);
-    if (error instanceof Problem && !isDiskFull(error))
-      say({ type: 'problem', status: error.status, message: error.message });
+    // The kind of an error does not come through to the other thread by itself.
+    const message = String((error as Error).stack ?? error);
+    if (isDiskFull(error)) say({ type: 'diskFull', message });
+    else if (error instanceof Problem) say({ type: 'problem', status: error.status, message: error.message });
     else say({ type: 'failure', message });
   }
 }

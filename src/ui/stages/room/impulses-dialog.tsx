@@ -11,7 +11,7 @@ import ListItem from '@mui/material/ListItem';
 import ListItemText from '@mui/material/ListItemText';
 import { useState } from 'react';
 import type { ImpulseSummary } from '../../../contracts/impulse';
-import { api } from '../../api';
+import { send } from '../../api';
 import { figure } from '../../kit/format';
 import { useEditor } from '../../track/context';
 
@@ -32,7 +32,7 @@ export function ImpulsesDialog({
     try {
       // A room that was changed a moment ago must not count as using it.
       await editor.lane.flush();
-      await api<void>(`/api/impulses/${id}`, { method: 'DELETE' });
+      await send(`/api/impulses/${id}`, { method: 'DELETE' });
       onRemoved(id);
     } catch (error) {
       setProblem((error as Error).message);

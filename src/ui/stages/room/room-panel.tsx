@@ -1,5 +1,6 @@
 'use client';
 
+import { z } from 'zod';
 import ListIcon from '@mui/icons-material/FormatListBulleted';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -9,7 +10,7 @@ import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useRef, useState } from 'react';
 import { LONGEST_IMPULSE_SECONDS, roomSettings, type RoomSettings } from '../../../core/stages/room/settings';
-import type { ImpulseSummary } from '../../../contracts/impulse';
+import { type ImpulseSummary, impulseSummarySchema } from '../../../contracts/impulse';
 import { api } from '../../api';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
@@ -32,7 +33,7 @@ function ImpulseChooser({ stage }: Pick<PanelProps<'room'>, 'stage'>) {
   const [listed, setListed] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
-    api<ImpulseSummary[]>('/api/impulses')
+    api(z.array(impulseSummarySchema), '/api/impulses')
       .then(setFiles)
       .catch((error: Error) => editor.track.report(error.message));
   }, [editor]);

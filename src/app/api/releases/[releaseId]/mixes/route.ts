@@ -1,4 +1,4 @@
-import { receiveTrack } from '@/server/mixes/mixes';
+import { receiveTrack } from '@/server/tracks/tracks';
 import { route } from '@/server/http/route';
 import { withSentFile } from '@/server/uploads';
 

@@ -1,0 +1,68 @@
+import type { MixSummary } from '../../contracts/release';
+import { database } from '../database/connection';
+
+/** The mix that is used, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
+export function currentMix<Mix extends { id: string; status: string }>(
+  mixes: Mix[],
+  chosenId: string | null,
+): Mix | null {
+  const ready = mixes.filter(({ status }) => status === 'ready');
+  return ready.find(({ id }) => id === chosenId) ?? ready[0] ?? mixes[0] ?? null;
+}
+
+/** A track and the mix that was chosen to be used. */
+interface Chosen {
+  id: string;
+  mixId: string | null;
+}
+
+/**
+ * The mixes of each track, the newest first and at most so many, and the one that is used. Only that one and the one it
+ * is compared with carry their reports.
+ */
+export async function mixesOf(
+  tracks: Chosen[],
+  most: number,
+): Promise<Map<string, { mix: MixSummary | null; mixes: MixSummary[] }>> {
+  const db = database();
+  const ids = tracks.map(({ id }) => id);
+  const ranked = db('mixes')
+    .whereIn('track_id', ids)
+    .select('*')
+    .select(db.raw('row_number() over (partition by track_id order by number desc) as rank'))
+    .select(db.raw('row_number() over (partition by track_id, status order by number desc) as rank_in_status'));
+  const rows = await db
+    .from(ranked.as('m'))
+    .where((shown) => {
+      void shown
+        .where('rank', '<=', most)
+        .orWhere({ status: 'ready', rank_in_status: 1 })
+        .orWhereIn(
+          'id',
+          tracks.flatMap(({ mixId }) => mixId ?? []),
+        );
+    })
+    .orderBy('number', 'desc')
+    .select<(MixSummary & { trackId: string })[]>(
+      ...['id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source'],
+      ...['lined_up as linedUp', 'held_because as heldBecause'],
+    );
+  const found = new Map(
+    tracks.map(({ id, mixId }) => {
+      const mixes = rows.flatMap(({ trackId, ...mix }) => (trackId === id ? [{ ...mix, report: null }] : []));
+      return [id, { mix: currentMix<MixSummary>(mixes, mixId), mixes: mixes }];
+    }),
+  );
+  const compared = [...found.values()].flatMap(({ mix, mixes }) =>
+    mix ? [mix, ...mixes.filter(({ number }) => number === mix.linedUp?.toMix)] : [],
+  );
+  const reports = await db('mixes')
+    .whereIn(
+      'id',
+      compared.map(({ id }) => id),
+    )
+    .select<{ id: string; findings: MixSummary['report'] }[]>('id', 'findings');
+  const byId = new Map(reports.map(({ id, findings }) => [id, findings]));
+  for (const mix of compared) mix.report = byId.get(mix.id) ?? null;
+  return found;
+}

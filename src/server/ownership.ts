@@ -1,0 +1,48 @@
+import type { Knex } from 'knex';
+import { notFound } from './problem';
+
+/** Everything that belongs to an account, and the column that leads there: of the account itself, a release or a track. */
+const OWNED = {
+  releases: { name: 'release', through: 'account' },
+  impulse_responses: { name: 'impulse response', through: 'account' },
+  tracks: { name: 'track', through: 'release' },
+  destinations: { name: 'destination', through: 'release' },
+  mixes: { name: 'mix', through: 'track' },
+  versions: { name: 'version', through: 'track' },
+  deliveries: { name: 'delivery', through: 'track' },
+} as const;
+export type OwnedTable = keyof typeof OWNED;
+
+/** Rows of a table, as `x`, that belong to an account. This is the only place that knows whose anything is. */
+export function ownedBy(db: Knex, table: OwnedTable, accountId: string): Knex.QueryBuilder {
+  const query = db(`${table} as x`);
+  const { through } = OWNED[table];
+  if (through === 'account') return query.where('x.account_id', accountId);
+  if (through === 'track') void query.join('tracks as owner_track', 'owner_track.id', 'x.track_id');
+  return query
+    .join(
+      'releases as owner_release',
+      'owner_release.id',
+      through === 'track' ? 'owner_track.release_id' : 'x.release_id',
+    )
+    .where('owner_release.account_id', accountId);
+}
+
+/**
+ * One row of an account by its identifier, with the columns named. With `lock`, within a transaction, nothing else changes it
+ * meanwhile. Throws a Problem (404) when there is none, or it belongs to another account.
+ */
+export async function requireOwn<Row extends object>(
+  db: Knex,
+  table: OwnedTable,
+  accountId: string,
+  id: string,
+  columns: readonly (keyof Row & string)[],
+  { lock = false }: { lock?: boolean } = {},
+): Promise<Row> {
+  const query = ownedBy(db, table, accountId).where('x.id', id);
+  if (lock) void query.forUpdate('x');
+  const row = await query.first<Row | undefined>(columns.map((column) => `x.${column}`));
+  if (!row) throw notFound(OWNED[table].name);
+  return row;
+}

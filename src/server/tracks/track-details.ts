@@ -1,0 +1,49 @@
+import { destinationSchema } from '../../core/deliver/destination';
+import type { TrackDetails } from '../../contracts/track';
+import { database } from '../database/connection';
+import { listDeliveries } from '../deliveries/deliveries';
+import { mixesOf } from '../mixes/mix-list';
+import { MAX_MIXES } from '../mixes/mixes';
+import { requireOwn } from '../ownership';
+import { getRelease } from '../releases/releases';
+import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
+
+/** Everything the workspace of a track shows. Throws a Problem (404) for another's. */
+export async function getTrackDetails(accountId: string, trackId: string): Promise<TrackDetails> {
+  const db = database();
+  const columns = ['release_id', 'mix_id'] as const;
+  const row = await requireOwn<{ release_id: string; mix_id: string | null }>(
+    db,
+    'tracks',
+    accountId,
+    trackId,
+    columns,
+  );
+  const { tracks, ...release } = await getRelease(accountId, row.release_id);
+  const index = tracks.findIndex(({ id }) => id === trackId);
+  const versions = await db('versions')
+    .where({ track_id: trackId })
+    .orderBy('created_at')
+    .select<VersionRow[]>(...VERSION_COLUMNS);
+  const destinations = await db('destinations')
+    .where({ release_id: release.id })
+    .orderBy('position')
+    .select<{ id: string; settings: unknown }[]>('id', 'settings');
+  const { id, title, position } = tracks[index];
+  const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
+  return {
+    track: { id, title, position },
+    release,
+    previousTrackId: tracks[index - 1]?.id ?? null,
+    nextTrackId: tracks[index + 1]?.id ?? null,
+    mix,
+    mixes,
+    tracks: tracks.map((track) => ({ id: track.id, title: track.title, position: track.position })),
+    versions: await Promise.all(versions.map((version) => versionState(db, version))),
+    destinations: destinations.map((destination) => ({
+      id: destination.id,
+      settings: destinationSchema.parse(destination.settings),
+    })),
+    deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
+  };
+}

@@ -36,6 +36,8 @@ export default defineConfig([
       'next-env.d.ts',
       'src/core/kernels/assembly/',
       'src/core/kernels/binary.ts',
+      // Files to be added to a copy of the program, which do not fit this one.
+      'tests/structure/new-stage/',
     ],
   },
   { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },

@@ -2,21 +2,26 @@ import nextJest from 'next/jest.js';
 
 const withNext = nextJest({ dir: '.' });
 
+/** Packages that are ES modules only: Jest runs CommonJS, so they are compiled like our own code. */
+const MODULES = ['d3-[a-z-]+', 'internmap', 'filenamify', 'filename-reserved-regex'];
+
 /** Pure computation and outside checks in one project, what needs the running application in the other. */
-const project = (displayName, testMatch, extra = {}) =>
-  withNext({
+async function project(displayName, testMatch, extra = {}) {
+  const config = await withNext({
     displayName,
     testEnvironment: 'node',
     testMatch,
     moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
     ...extra,
   })();
+  return { ...config, transformIgnorePatterns: [`/node_modules/(?!(${MODULES.join('|')})/)`] };
+}
 
 export default async () => ({
   maxWorkers: 2,
   testTimeout: 240_000,
   projects: [
-    await project('core', ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/reference/**/*.test.ts']),
+    await project('core', ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/{reference,structure}/**/*.test.ts']),
     await project('server', ['<rootDir>/tests/server/**/*.test.ts'], {
       globalSetup: '<rootDir>/tests/server/setup.ts',
       globalTeardown: '<rootDir>/tests/server/teardown.ts',

@@ -106,7 +106,7 @@ export class Desk {
   }
 
   async setValue(title: string, value: string): Promise<void> {
-    const field = this.page.getByRole('textbox', { name: `${title} value` });
+    const field = this.page.getByRole('textbox', { name: `${title} value`, exact: true });
     await field.fill(value);
     await field.press('Enter');
   }

@@ -3,6 +3,7 @@ import { ANNEX2_PHASES } from '@/core/kernels/interpolator';
 import { biquadMagnitude } from '@/core/signal/biquad';
 import { kWeighting } from '@/core/signal/k-weighting';
 import { loudnessOf, truePeakOf } from '../support/core';
+import { annex2Taps, annex2TruePeak } from '../support/true-peak';
 import { both, db, noise, silence, sine } from '../support/signals';
 
 test('K-weighting at 48 kHz has the published coefficients', () => {
@@ -39,6 +40,27 @@ test('the Annex 2 interpolator passes 0 Hz near unity; its inner phases are 0.24
   const [outer, inner] = ANNEX2_PHASES.map((phase) => db(phase.reduce((a, b) => a + b, 0)));
   expect(outer).toBeCloseTo(0.01, 2);
   expect(inner).toBeCloseTo(-0.24, 2);
+});
+
+// The filter has no other definition than its table, so what it does is held instead of the table itself.
+test('as one filter at 4x, the Annex 2 taps are flat to 20 kHz, symmetrical, and take images down by 39 dB', () => {
+  const taps = annex2Taps();
+  /** Gain in dB at a frequency at 48 kHz. */
+  const gain = (hz: number) => {
+    const radians = (2 * Math.PI * hz) / (4 * 48000);
+    const part = (f: (x: number) => number) => taps.reduce((sum, tap, n) => sum + tap * f(radians * n), 0);
+    return db(Math.hypot(part(Math.cos), part(Math.sin)) / 4);
+  };
+  expect(taps).toEqual([...taps].reverse());
+  for (let hz = 0; hz <= 20000; hz += 50) expect(Math.abs(gain(hz))).toBeLessThan(0.12);
+  for (let hz = 28000; hz < 96000; hz += 50) expect(gain(hz)).toBeLessThan(-39);
+  expect(gain(24000)).toBeCloseTo(-6.2, 1);
+});
+
+test('by Annex 2, a tone at a quarter of the rate and 45° reads 3 dB over its samples', () => {
+  const tone = sine(12000, -3, 0.05, 48000, 45);
+  expect(db(Math.max(...tone.map(Math.abs)))).toBeCloseTo(-6.01, 1);
+  expect(Math.abs(db(annex2TruePeak(tone)) + 3)).toBeLessThan(0.2);
 });
 
 test('the true-peak meter agrees with band-limited interpolation at 32 points a sample within 0.1 dB', () => {

@@ -48,7 +48,7 @@ test('a backup restored into an empty place has every row and every file', async
   await client.takeIn(await client.newRelease('Kept'), 'mix.wav', wave(music(1, 44100), 44100));
   const target = path.join(folder, 'first');
   expect(application.command('src/cli/backup.ts', [target])).toMatch(/the database and 2 audio files/);
-  expect(() => application.command('src/cli/backup.ts', [target])).toThrow(/exists already/);
+  expect(() => application.command('src/cli/backup.ts', [target])).toThrow(/already exists/);
 
   const databaseUrl = await database('restored');
   const data = path.join(folder, 'data');

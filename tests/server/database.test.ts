@@ -184,5 +184,7 @@ test('every column with the hash of a stored file is known to those who sweep, c
   await db.destroy();
   const known = FILE_COLUMNS.flatMap(({ table, columns }) => columns.map((column) => `${table}.${column}`));
   // The hash of a password is no file.
-  expect(rows.map(({ column }) => column).filter((column) => column !== 'accounts.password_hash')).toEqual(known.sort());
+  expect(rows.map(({ column }) => column).filter((column) => column !== 'accounts.password_hash')).toEqual(
+    known.sort(),
+  );
 });

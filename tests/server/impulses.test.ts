@@ -42,7 +42,7 @@ test.each<[string, () => Uint8Array, RegExp]>([
     () => new TextEncoder().encode('not a sound'),
     /Cellar\.wav is not a sound with one or two channels/,
   ],
-  ['too long', () => wave(room(11), RATE), /lasts 11\.0 s\. An impulse response may have up to 10 s/],
+  ['too long', () => wave(room(11), RATE), /is 11\.0 s long\. An impulse response can have up to 10 s/],
   ['silent', () => wave({ left: new Float64Array(9000), right: new Float64Array(9000) }, RATE), /is silent/],
 ])('what is %s is refused in words, and nothing is kept', async (_, bytes, words) => {
   const before = (await client.ask<ImpulseSummary[]>('GET', '/api/impulses')).body.length;
@@ -80,7 +80,7 @@ test('one that no room uses is taken away; one that is used stays, and the words
   const refused = await client.ask<{ error: string }>('DELETE', address);
   expect(refused.status).toBe(409);
   expect(refused.body.error).toBe(
-    `“Vault” is in a room of “${track.title}”, version “${versions[0].name}”. Choose another one there first.`,
+    `“Vault” is used by a room in “${track.title}”, version “${versions[0].name}”. Choose another one there first.`,
   );
   await save(1, { impulse: 'hall' });
   expect((await client.ask('DELETE', address)).status).toBe(204);
@@ -107,5 +107,5 @@ test('a delivery plays the room that its lane names, and says so when it is gone
   expect((await deliver(response.id, 0)).status).toBe('finished');
   const failed = await deliver(randomUUID(), 1);
   expect(failed.status).toBe('failed');
-  expect(failed.problem).toMatch(/impulse response .* is not here: put it in again/);
+  expect(failed.problem).toMatch(/impulse response .* is missing: upload it again/);
 });

@@ -117,7 +117,7 @@ test('three crashes are no failure; work that the worker dies of again and again
   await recoverAbandoned(db, quiet);
   expect(await row()).toMatchObject({
     status: 'refused',
-    refusal: expect.stringMatching(/stopped working 8 times/) as string,
+    refusal: expect.stringMatching(/crashed 8 times/) as string,
   });
 });
 

@@ -1,6 +1,5 @@
 import { aligned, loudnessOf, throughLane, truePeakOf } from '../../../tests/support/core';
-import { annex2TruePeak } from '../../../tests/support/true-peak';
-import { both, db, difference, noise, sine } from '../../../tests/support/signals';
+import { both, db, difference, noise } from '../../../tests/support/signals';
 import type { Biquad } from '../signal/biquad';
 import { kWeighting } from '../signal/k-weighting';
 import { bandSections } from '../stages/equalizer/design';
@@ -110,12 +109,6 @@ test('the limiter is the running minimum of the needed gain, recovery and two mo
   expect(db(difference(inside(right), inside(input.right.map((x, n) => x * applied[n + reach + ahead]))))).toBeLessThan(
     -110,
   );
-});
-
-test('the plain Annex 2 method agrees with the tables of the kernels', () => {
-  const x = sine(RATE / 4, -3, 0.05, RATE, 45);
-  expect(db(annex2TruePeak(x))).toBeGreaterThan(-3.2);
-  expect(annex2TruePeak(Float64Array.of(1))).toBe(ANNEX2_PHASES[0][6]);
 });
 
 test('filter states settle to zero after the sound has ended', () => {

@@ -22,7 +22,9 @@ function fileNameOf(
 ): string {
   const number = String(track.position).padStart(2, '0');
   const text = `${artist ? `${artist} - ` : ''}${title} - ${number} ${track.title} (${name})`;
-  return `${filenamify(text, { replacement: '-', maxLength: MOST_NAME })}.${container}`;
+  // It takes letters with marks apart, which receivers that compare names byte by byte stumble on.
+  const fileName = filenamify(text, { replacement: '-', maxLength: MOST_NAME }).normalize('NFC');
+  return `${fileName}.${container}`;
 }
 
 /** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */

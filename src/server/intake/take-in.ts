@@ -64,7 +64,7 @@ export async function takeIn(
     if (measured.invalidSamples > 0) {
       throw new Problem(
         422,
-        `The file has ${measured.invalidSamples} samples that are NaN, infinite or far beyond full scale. Export the mix again as 24-bit.`,
+        `The file has samples that are NaN, infinite or far beyond full scale (${measured.invalidSamples} of them). Export the mix again as 24-bit.`,
       );
     }
     const { hash } = await store.put(working);

@@ -6,10 +6,7 @@ import { useCanvas } from '../kit/use-canvas';
 import { FIGURE_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
 import { useAudition, useEditor, useLiveReadings, useTransport } from './context';
-
-const FLOOR_DB = -42;
-const TOP_DB = 3;
-const TICKS = [-40, -30, -20, -10, -5, 0];
+import { drawOutputMeter } from './draw-output-meter';
 
 function finite(lufs: number | undefined): string {
   return lufs === undefined || lufs === -Infinity ? '–' : figure(lufs);
@@ -23,35 +20,15 @@ export function OutputMeter() {
   const without = useAudition((state) => state.without);
   const playing = useTransport((state) => state.playing);
   const readings = useLiveReadings();
-  const canvas = useCanvas(({ context, width }) => {
-    const x = (db: number) =>
-      16 + ((Math.min(TOP_DB, Math.max(FLOOR_DB, db)) - FLOOR_DB) / (TOP_DB - FLOOR_DB)) * (width - 17);
+  const canvas = useCanvas((surface) => {
+    const { latest, held } = board;
     const bar = heard === 'compared' && without === null ? palette.copper : palette.patina;
-    context.font = `10px ${FIGURE_FACE}`;
-    for (const channel of [0, 1]) {
-      const y = 3 + channel * 13;
-      context.fillStyle = palette.quiet;
-      context.textAlign = 'left';
-      context.fillText('LR'[channel], 0, y + 8);
-      context.fillStyle = palette.hairline;
-      context.fillRect(16, y, width - 17, 9);
-      const sample = board.latest?.heard.samplePeaksDbfs[channel] ?? -Infinity;
-      const truePeak = board.latest?.heard.truePeaksDbtp[channel] ?? -Infinity;
-      const held = board.held.true[channel].value;
-      context.globalAlpha = 0.45;
-      context.fillStyle = truePeak > 0 ? palette.brick : bar;
-      context.fillRect(16, y + 2.5, x(truePeak) - 16, 4);
-      context.globalAlpha = 1;
-      context.fillStyle = bar;
-      context.fillRect(16, y, x(sample) - 16, 9);
-      if (held > FLOOR_DB) {
-        context.fillStyle = held > 0 ? palette.brick : palette.ink;
-        context.fillRect(x(held) - 1, y - 1, 2, 11);
-      }
-    }
-    context.fillStyle = palette.quiet;
-    context.textAlign = 'center';
-    for (const db of TICKS) context.fillText(figure(db, 0), Math.min(width - 8, x(db)), 40);
+    const channels = [0, 1].map((channel) => ({
+      sampleDbfs: latest?.heard.samplePeaksDbfs[channel] ?? -Infinity,
+      trueDbtp: latest?.heard.truePeaksDbtp[channel] ?? -Infinity,
+      heldDbtp: held.true[channel].value,
+    }));
+    drawOutputMeter(surface, channels, bar, palette);
   }, playing);
 
   const held = Math.max(...board.held.true.map(({ value }) => value));

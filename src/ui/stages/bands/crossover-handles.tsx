@@ -1,11 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent, RefObject } from 'react';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useEditor, useLane } from '../../track/context';
+import { useDrag } from '../../kit/use-drag';
 import { HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 
 /** The lane's crossovers as lines across a picture over the octaves: dragged, or moved by keys. */

@@ -1,8 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDrag } from '@use-gesture/react';
 import { useRef, type KeyboardEvent } from 'react';
+import { useDrag } from '../../kit/use-drag';
 
 const STEP = 5;
 

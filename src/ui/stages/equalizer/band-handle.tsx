@@ -1,11 +1,11 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useDrag } from '@use-gesture/react';
 import type { KeyboardEvent, RefObject } from 'react';
 import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { change as signed, figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
+import { useDrag } from '../../kit/use-drag';
 import { BOTTOM, heldFrequency, heldGain, HIGH, LEFT, LOW, RIGHT, shareOf, TOP } from './equalizer-axes';
 
 /** Where a band without gain is drawn, in dB. */

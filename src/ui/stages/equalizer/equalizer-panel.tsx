@@ -21,9 +21,9 @@ import { ChoiceRow } from '../../kit/choice-row';
 import { QuantityControl } from '../../kit/quantity-control';
 import { useEditor, useSelection, useTrack } from '../../track/context';
 import { BandPanel } from './band-panel';
-import { EqualizerPicture, type Spectra } from './equalizer-picture';
+import { EqualizerPicture } from './equalizer-picture';
 import { useSpectrumChoice } from './spectrum-choice';
-import { SpectrumLine } from './spectrum-line';
+import { Spectra } from './spectrum-line';
 import { SpectrumMenu } from './spectrum-menu';
 import { StageFrame } from '../stage-frame';
 import type { PanelProps } from '../stage-panel';
@@ -155,10 +155,7 @@ export function EqualizerPanel({ stage, index }: PanelProps<'equalizer'>) {
   const sweep = useSweep(stage);
   const { resolution, tiltDb } = useSpectrumChoice();
   // Another resolution or tilt starts new lines.
-  const spectra = useMemo<Spectra>(
-    () => ({ before: new SpectrumLine(resolution, tiltDb), after: new SpectrumLine(resolution, tiltDb) }),
-    [resolution, tiltDb],
-  );
+  const spectra = useMemo(() => new Spectra(resolution, tiltDb), [resolution, tiltDb]);
 
   const change = (at: number, label: string, part: Partial<EqualizerBand>) =>
     editor.lane.setStage(stage, label, { bands: bands.map((other, i) => (i === at ? { ...other, ...part } : other)) });

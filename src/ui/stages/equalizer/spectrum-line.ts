@@ -1,7 +1,7 @@
 import { powerDecibels } from '../../../core/signal/decibels';
 import { SpectrumAnalyser } from '../../../core/measure/spectrum';
-import { TAP_FRAMES } from '../../../engine/live/protocol';
-import { frequencyAt } from './equalizer-axes';
+import { TAP_FRAMES, type Taps } from '../../../engine/live/protocol';
+import { frequencyAt, LEFT, RIGHT } from './equalizer-axes';
 import type { Resolution } from './spectrum-choice';
 
 export const SPECTRUM_FLOOR = -96;
@@ -79,5 +79,52 @@ export class SpectrumLine {
 
   release(): void {
     this.held = this.levels.slice();
+  }
+}
+
+/** Columns of a spectrum in a picture so many pixels wide. */
+export function spectrumColumns(width: number): number {
+  return Math.max(2, Math.floor((width - LEFT - RIGHT) / 2));
+}
+
+/** Levels of the columns before and after a stage, in dB; empty where nothing is known yet. */
+export interface SpectrumLevels {
+  before: Float32Array;
+  after: Float32Array;
+}
+
+const NOTHING: SpectrumLevels = { before: new Float32Array(0), after: new Float32Array(0) };
+
+/** The live spectra before and after a stage, and those of the whole track as columns like them. */
+export class Spectra {
+  readonly before: SpectrumLine;
+  readonly after: SpectrumLine;
+
+  constructor(
+    private readonly resolution: Resolution,
+    private readonly tiltDb: number,
+  ) {
+    this.before = new SpectrumLine(resolution, tiltDb);
+    this.after = new SpectrumLine(resolution, tiltDb);
+  }
+
+  /** Takes in what the taps hold now. */
+  update(taps: Taps, columns: number, sampleRate: number): void {
+    // Both at the same moment: the worklet goes on meanwhile.
+    const [written] = taps.written;
+    this.before.update(taps.before, written, columns, sampleRate);
+    this.after.update(taps.after, written, columns, sampleRate);
+  }
+
+  /** What the taps last held. */
+  live(): SpectrumLevels {
+    return { before: this.before.levels, after: this.after.levels };
+  }
+
+  /** Columns of spectra that were measured over the whole track. */
+  average(bins: SpectrumLevels | null | undefined, columns: number, sampleRate: number): SpectrumLevels {
+    if (!bins) return NOTHING;
+    const of = (levels: Float32Array) => columnsOf(levels, sampleRate, columns, this.resolution, this.tiltDb);
+    return { before: of(bins.before), after: of(bins.after) };
   }
 }

@@ -7,6 +7,7 @@ import { change, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import { useLane, useLiveReadings, useMeasurements, useTransport } from '../../track/context';
+import { drawCorrelation } from './draw-correlation';
 
 /** Lower is heard as a hole in mono (common practice, no source). */
 const LOW_CORRELATION = 0;
@@ -99,39 +100,7 @@ export function CorrelationBars({ index }: { index: number }) {
 export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
   const palette = usePalette();
   const images = useMeasurements((state) => state.measurement?.images[index]);
-  const canvas = useCanvas(({ context, width, height }) => {
-    const right = width - 30;
-    const y = (value: number) => 18 + ((1 - value) / 2) * (height - 28);
-    context.font = `10.5px ${FIGURE_FACE}`;
-    context.textAlign = 'left';
-    context.fillStyle = palette.quiet;
-    context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'not measured yet', 6, 12);
-    for (const line of [1, 0, -1]) {
-      context.fillStyle = line === 0 ? palette.quiet : palette.hairline;
-      context.fillRect(6, y(line), right - 6, 1);
-      context.fillStyle = palette.quiet;
-      context.fillText(change(line, 0), right + 5, y(line) + 3.5);
-    }
-    const line = (values: Float32Array | undefined, color: string, dash: number[] = []) => {
-      context.strokeStyle = color;
-      context.lineWidth = dash.length > 0 ? 1 : 1.4;
-      context.setLineDash(dash);
-      context.beginPath();
-      values?.forEach((value, i) => {
-        const x = 6 + (i / Math.max(1, (values?.length ?? 1) - 1)) * (right - 6);
-        if (Number.isNaN(value)) context.moveTo(x, y(0));
-        else context.lineTo(x, y(value));
-      });
-      context.stroke();
-      context.setLineDash([]);
-    };
-    if (images) {
-      line(images.before.bands[band], palette.copper, [1.5, 3]);
-      line(images.after.bands[band], palette.patina, [1.5, 3]);
-      line(images.before.correlation, palette.copper);
-      line(images.after.correlation, palette.patina);
-    }
-  }, false);
+  const canvas = useCanvas((surface) => drawCorrelation(surface, { images: images ?? null, band }, palette), false);
   return (
     <canvas
       ref={canvas}

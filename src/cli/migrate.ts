@@ -1,6 +1,7 @@
 import { makeWorkerUtils } from 'graphile-worker';
 import { getConfig } from '../server/config';
-import { database, migrate } from '../server/database/connection';
+import { database } from '../server/database/connection';
+import { migrate } from '../server/database/migrate';
 import { runCommand } from './command';
 
 // migrate: brings the database, and the job queue in it, to the newest form.

@@ -77,6 +77,8 @@ export interface StageTraits<Settings> {
   drive?: { setting: keyof Settings & string; into: 'ceiling' | 'makeup' };
   /** Keeps its output as loud as its input by a measured makeup, in dB, while `on`. */
   autoMakeup?: { on: keyof Settings & string; setting: keyof Settings & string };
+  /** Has bands with which a resonance can be hunted: a sweep. */
+  sweeps?: boolean;
   /** Bands that pass only what the stage, or one of its bands, works on. None: there is no such region. */
   region?(settings: Settings, band: number, crossovers: Crossovers): EqualizerBand[];
   /** What is measured before and after it, besides level. */

@@ -1,6 +1,5 @@
 import knex, { type Knex } from 'knex';
 import { getConfig } from '../config';
-import { migrations } from './migrations';
 
 // One pool for the process, also when a development server loads this module again.
 const holder = globalThis as { copperDatabase?: Knex };
@@ -20,16 +19,5 @@ export function connect(connection: string): Knex {
     connection: { connectionString: connection, statement_timeout: STATEMENT_MS },
     pool: { min: 0, max: 10 },
     acquireConnectionTimeout: 10_000,
-  });
-}
-
-/** Brings the database to the newest form; safe to run by several processes at once. */
-export async function migrate(db: Knex): Promise<void> {
-  await db.migrate.latest({
-    migrationSource: {
-      getMigrations: () => Promise.resolve(Object.keys(migrations)),
-      getMigrationName: (name: string) => name,
-      getMigration: (name: string) => Promise.resolve(migrations[name]),
-    },
   });
 }

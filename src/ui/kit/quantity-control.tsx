@@ -131,13 +131,13 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
             fineFrom.current = null;
             onCommit?.();
           }}
-          onKeyDown={(event) => {
+          onKeyDownCapture={(event) => {
             if (event.key === 'Enter') return addPin(value);
             const direction = { ArrowRight: 1, ArrowUp: 1, PageUp: 1, ArrowLeft: -1, ArrowDown: -1, PageDown: -1 }[
               event.key
             ];
             if (direction === undefined) return;
-            // The slider's own keys step by position; these step by value.
+            // The slider's own keys would step by position first.
             event.preventDefault();
             event.stopPropagation();
             nudge(direction, event.shiftKey, event.key.startsWith('Page'));

@@ -62,6 +62,7 @@ function LevelMatching() {
   const gainsDb = useAudition((state) => state.gainsDb);
   const estimated = useAudition((state) => state.estimated);
   const without = useAudition((state) => state.without !== null);
+  const rendering = useAudition((state) => state.rendering);
   return (
     <Box sx={{ width: 142, flexShrink: 0, lineHeight: 1.3 }}>
       <Select
@@ -79,8 +80,10 @@ function LevelMatching() {
         ))}
       </Select>
       <Box sx={{ color: 'text.secondary', fontSize: 12 }} data-testid="level-match">
-        {matchWords(gainsDb, without ? 'without' : 'mix')}
-        {estimated && matching !== 'none' ? ' (est.)' : ''}
+        {rendering !== null
+          ? `rendering ${Math.round(rendering * 100)} %`
+          : matchWords(gainsDb, without ? 'without' : 'mix')}
+        {rendering === null && estimated && matching !== 'none' ? ' (est.)' : ''}
       </Box>
     </Box>
   );
@@ -191,7 +194,10 @@ export function ListeningBar() {
           <Tooltip key={value} title={help}>
             <ToggleButton
               value={value}
-              sx={{ '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' } }}
+              sx={{
+                minWidth: 78,
+                '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' },
+              }}
             >
               {value === 'compared' && without ? 'Without' : title}
             </ToggleButton>

@@ -2,7 +2,7 @@ import { newStage, type Stage } from '../../core/lane/schema';
 import { neighbourOf } from '../../core/lane/stage-edits';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
-import { STAGES, type StageKind } from '../../core/stages/registry';
+import { STAGES, traitsOf, type StageKind } from '../../core/stages/registry';
 import { Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protocol';
 import type { MeasuringQueue } from '../../engine/measure/queue';
@@ -65,8 +65,9 @@ export class TrackEditor {
       this.audition.measured(measurement);
       if (share === null) this.lane.applyAutoMakeup(measurement.joints);
     });
-    for (const { store } of [this.lane, this.selection, this.transport])
-      (store as { subscribe(listener: () => void): void }).subscribe(() => this.rememberView());
+    this.lane.store.subscribe(() => this.rememberView());
+    this.selection.store.subscribe(() => this.rememberView());
+    this.transport.store.subscribe(() => this.rememberView());
   }
 
   private laneChanged(): void {
@@ -221,10 +222,10 @@ export class TrackEditor {
     this.selection.openBand(Math.min(band, this.lane.lane.crossovers.frequenciesHz.length));
   }
 
-  /** Makes the open equalizer ready for a sweep, or leaves it. */
+  /** Makes the open stage ready for a sweep, if it can, or leaves it. */
   armSweep(on: boolean): void {
     const stage = this.lane.stage(this.selection.store.getState().stage);
-    this.selection.armSweep(on && stage?.kind === 'equalizer');
+    this.selection.armSweep(on && stage !== undefined && traitsOf(stage).sweeps === true);
   }
 
   /** Seconds forward or back from what is heard. */

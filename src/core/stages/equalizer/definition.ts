@@ -32,6 +32,7 @@ export const equalizer = defineStage({
     return { text: `${on} ${on === 1 ? 'band' : 'bands'}` };
   },
   traits: {
+    sweeps: true,
     region: ({ bands }, band) => (bands[band] ? regionBands(bands[band]) : []),
     measures: { spectra: true },
   },

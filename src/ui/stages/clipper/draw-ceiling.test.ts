@@ -10,7 +10,7 @@ const settings = clipperSettings.parse({ ceilingDbfs: -6.02 });
 const picture = { settings, playing: false, heightDb: 3, spanMs: 10, sampleRate: RATE };
 
 test('the highest sample is found with its place', () => {
-  expect(highest(Float32Array.of(0.1, -0.7, 0.5))).toEqual({ peak: expect.closeTo(0.7, 6), at: 1 });
+  expect(highest(Float32Array.of(0.1, -0.7, 0.5))).toEqual({ peak: expect.closeTo(0.7, 6) as number, at: 1 });
   expect(highest(new Float32Array(0))).toEqual({ peak: 0, at: 0 });
 });
 

@@ -9,7 +9,7 @@ test('distortion stands inside the music it is masked by, and below the picture 
     { hz: 1000, programmeDbfs: -30, distortionDbfs: -120 },
   ];
   const surface = recordedSurface(300, 150);
-  drawDistortion(surface, bands as never, DAYLIGHT);
+  drawDistortion(surface, bands, DAYLIGHT);
   const copper = surface.boxes.filter(({ color }) => color === DAYLIGHT.copper);
   const patina = surface.boxes.filter(({ color }) => color === DAYLIGHT.patina);
   expect(copper).toHaveLength(1);
@@ -31,7 +31,7 @@ test('a wave is shown from a rising zero in its loudest piece, both lines on one
   expect(Math.abs(copper[0])).toBeLessThan(4);
   expect(copper[1]).toBeGreaterThan(copper[0]);
   expect(Math.max(...copper)).toBeCloseTo(47, 1);
-  expect(patina).toEqual(copper.map((y) => expect.closeTo(y / 2, 4)));
+  expect(patina).toEqual(copper.map((y) => expect.closeTo(y / 2, 4) as number));
 });
 
 test('no wave says so', () => {

@@ -1,0 +1,67 @@
+/** @jest-environment jsdom */
+import { render, screen, within } from '@testing-library/react';
+import { editorStub } from '../../../tests/support/editor';
+import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import { Destinations } from './destinations';
+
+const destinations = STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings }));
+const details = { destinations, deliveries: [], mix: { source: { sampleRate: 44100 } } };
+const shown = (measurements: object, more: object = {}) => {
+  const { inside } = editorStub({ track: { details: { ...details, ...more } }, measurements });
+  render(<Destinations />, { wrapper: inside });
+};
+const master = { integratedLufs: -9, truePeakDbtp: 0.3 };
+const state = () => screen.getByTestId('measuring-state').textContent;
+
+test('each state of the measurement has words', () => {
+  shown({});
+  expect(state()).toBe('waiting for the mix');
+  document.body.innerHTML = '';
+  shown({ share: 0.434 });
+  expect(state()).toBe('checking… 43 %');
+  document.body.innerHTML = '';
+  shown({ measurement: { master } });
+  expect(state()).toBe('whole track checked');
+  document.body.innerHTML = '';
+  shown({ problem: 'The browser stopped the measurement.' });
+  expect(state()).toBe('measurement failed');
+  expect(screen.getByText('The browser stopped the measurement.')).toBeTruthy();
+});
+
+test('a master that is too loud misses in words, with what to do; before that, nothing is claimed', () => {
+  const [{ settings }] = destinations;
+  shown({});
+  const before = within(screen.getByRole('article', { name: settings.name }));
+  expect(before.getByText('not known yet')).toBeTruthy();
+  document.body.innerHTML = '';
+  shown({ measurement: { master } });
+  const card = within(screen.getByRole('article', { name: settings.name }));
+  expect(card.queryByText('meets')).toBeNull();
+  expect(card.getByText(/^True peak/).parentElement!.textContent).toContain('0.3');
+});
+
+test('deliveries stand with their day and how they ended; the newest four only', () => {
+  const delivery = (id: number, rest: object) => ({
+    ...{ id: String(id), destination: destinations[0].settings, createdAt: `2026-03-0${id}T12:00:00Z`, receipt: null },
+    ...rest,
+  });
+  shown(
+    {},
+    {
+      deliveries: [
+        delivery(5, { status: 'rendering', progress: 0.5 }),
+        delivery(4, { status: 'failed' }),
+        delivery(3, { status: 'done', receipt: { verdict: { standing: 'meets' } } }),
+        delivery(2, { status: 'waiting' }),
+        delivery(1, { status: 'waiting' }),
+      ],
+    },
+  );
+  const links = within(screen.getByRole('region', { name: 'Deliveries of this track' })).getAllByRole('link');
+  expect(links.map(({ textContent }) => textContent.replace(`${destinations[0].settings.name}, `, ''))).toEqual([
+    '5 Mar50 %',
+    '4 Marfailed',
+    '3 Marmeets',
+    '2 Marwaiting',
+  ]);
+});

@@ -1,0 +1,43 @@
+import { ThemeProvider } from '@mui/material/styles';
+import type { ReactNode } from 'react';
+import { createStore } from 'zustand/vanilla';
+import { theme } from '@/ui/theme/theme';
+import { EditorProvider } from '@/ui/track/context';
+import { LiveBoard } from '@/ui/track/live-board';
+import type { TrackEditor } from '@/ui/track/track-editor';
+
+/** The states of an open track's parts, as far as what is shown asks for them. */
+export interface EditorStates {
+  track?: object;
+  transport?: object;
+  audition?: object;
+  measurements?: object;
+}
+
+/** An open track without sound: its parts are stores, and what views call besides is kept. */
+export function editorStub(states: EditorStates) {
+  const calls: string[] = [];
+  const part = (name: string, state: object = {}) => {
+    const store = createStore(() => state);
+    return new Proxy(
+      { store },
+      {
+        get: (_, key) =>
+          key === 'store' ? store : (...args: unknown[]) => calls.push(`${name}.${String(key)}(${args.join(', ')})`),
+      },
+    );
+  };
+  const editor = {
+    board: new LiveBoard(),
+    track: part('track', { audio: null, arrived: 0, ...states.track }),
+    transport: part('transport', { playing: false, loop: null, ...states.transport }),
+    audition: part('audition', states.audition),
+    measurements: part('measurements', { measurement: null, share: null, problem: null, ...states.measurements }),
+  };
+  const inside = ({ children }: { children: ReactNode }) => (
+    <ThemeProvider theme={theme}>
+      <EditorProvider value={editor as unknown as TrackEditor}>{children}</EditorProvider>
+    </ThemeProvider>
+  );
+  return { calls, inside, editor };
+}

@@ -13,9 +13,10 @@ const MAY_IMPORT = {
   contracts: ['core'],
   server: ['core', 'engine/measure', 'contracts'],
   ui: ['core', 'engine', 'contracts'],
-  app: ['ui', 'server', 'contracts'],
+  app: ['ui', 'server', 'contracts', 'dev'],
   demo: ['core', 'server'],
   cli: ['core', 'contracts', 'server', 'demo'],
+  dev: ['core', 'engine', 'contracts', 'server', 'ui', 'demo', 'cli'],
 };
 
 const zones = Object.entries(MAY_IMPORT).map(([folder, others]) => ({

@@ -1,12 +1,14 @@
-// Bundles the server, the worker and its job threads, so that each starts in a blink instead of translating its sources first.
+// Bundles the server, the worker and its job threads, so that each starts in a blink instead of translating its sources
+// first. With --watch into dist/dev, and again whenever a source changes.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { build } from 'esbuild';
+import { build, context } from 'esbuild';
 
 const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..');
 const jobs = path.join(root, 'src/server/jobs');
 
-await build({
+const watching = process.argv.includes('--watch');
+const options = {
   absWorkingDir: root,
   entryPoints: [
     path.join(root, 'src/server/serve.ts'),
@@ -15,7 +17,7 @@ await build({
     path.join(jobs, 'threads/deliver.ts'),
   ],
   outbase: path.join(root, 'src/server'),
-  outdir: path.join(root, 'dist'),
+  outdir: path.join(root, watching ? 'dist/dev' : 'dist'),
   bundle: true,
   packages: 'external',
   platform: 'node',
@@ -23,4 +25,6 @@ await build({
   target: 'node20',
   sourcemap: 'inline',
   logLevel: 'warning',
-});
+};
+if (watching) await (await context(options)).watch();
+else await build(options);

@@ -1,8 +1,8 @@
 import { redirect } from 'next/navigation';
 import { currentAccount } from '@/server/accounts/session';
-import { BenchView } from '@/ui/releases/releases-view';
+import { ReleasesView } from '@/ui/releases/releases-view';
 
-export default async function BenchPage() {
+export default async function ReleasesPage() {
   if (!(await currentAccount())) redirect('/sign-in');
-  return <BenchView />;
+  return <ReleasesView />;
 }

@@ -5,6 +5,7 @@ import { pipeline } from 'node:stream/promises';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Ditherer } from '../core/deliver/dither';
+import type { Lane } from '../core/lane/schema';
 import { hashPassword } from '../server/accounts/password';
 import { DEMO } from '../server/accounts/sign-in';
 import { deliveryOrder, startDelivery } from '../server/deliveries/deliveries';
@@ -24,10 +25,10 @@ const RELEASE = 'Slow Orbits';
 async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, file: string): Promise<void> {
   const ditherer = new Ditherer(24, false);
   const samples = new Int32Array(left.length * 2);
-  const side = new Int32Array(left.length);
+  const dithered = new Int32Array(left.length);
   ([left, right] as const).forEach((channel, index) => {
-    ditherer.process(index as 0 | 1, Float64Array.from(channel), side);
-    for (let i = 0; i < side.length; i++) samples[i * 2 + index] = side[i] << 8;
+    ditherer.process(index as 0 | 1, Float64Array.from(channel), dithered);
+    for (let i = 0; i < dithered.length; i++) samples[i * 2 + index] = dithered[i] << 8;
   });
   const raw = `${file}.raw`;
   try {
@@ -69,14 +70,15 @@ async function makeMix(store: AudioStore, piece: Piece, number: number, canvas: 
   return { row, asOlder: { number, workingHash, sampleRate: source.sampleRate, loudestSeconds } };
 }
 
-async function addPiece(
+/** Adds a piece to a release as a track with its mixes, taken in, and a version with a lane. */
+export async function addPiece(
   db: Knex,
   store: AudioStore,
   releaseId: string,
   position: number,
+  piece: Piece = PIECES[position - 1],
+  lane: Lane = startingLane(position),
 ): Promise<{ trackId: string; versionId: string }> {
-  const piece = PIECES[position - 1];
-  const lane = startingLane(position);
   const first = await makeMix(store, piece, 1, piece.make(), null);
   const second = piece.corrected ? await makeMix(store, piece, 2, piece.corrected(), first.asOlder) : null;
   return db.transaction(async (trx) => {
@@ -95,6 +97,14 @@ async function addPiece(
     if (second) await trx('tracks').where({ id: track.id }).update({ mix_id: id });
     return { trackId: track.id, versionId: version.id };
   });
+}
+
+/** Adds the demo account; gives its id. */
+export async function addAccount(db: Knex): Promise<string> {
+  const [{ id }] = await db('accounts')
+    .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
+    .returning<{ id: string }[]>('id');
+  return id;
 }
 
 /** Adds the pieces that a demo made by an earlier version does not have. */
@@ -136,15 +146,13 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
     });
   }
   logger.info('making the demo pieces');
-  const [account] = await db('accounts')
-    .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
-    .returning<{ id: string }[]>('id');
-  const release = await createRelease(account.id, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
+  const accountId = await addAccount(db);
+  const release = await createRelease(accountId, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
   const perihelion = await addPiece(db, store, release.id, 1);
   for (let position = 2; position <= PIECES.length; position++) await addPiece(db, store, release.id, position);
 
   const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
-  const { id } = await startDelivery(account.id, perihelion.trackId, {
+  const { id } = await startDelivery(accountId, perihelion.trackId, {
     destinationId: streaming.id,
     versionId: perihelion.versionId,
     levelDb: 0,

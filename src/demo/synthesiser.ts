@@ -214,16 +214,16 @@ export function ring(to: Canvas, frequencyHz: number, q: number, level: number):
   const radius = exp(-w / (2 * q));
   const feedback = [2 * radius * cos(w), -radius * radius];
   const gain = (1 - radius * radius) / 2;
-  for (const side of [to.left, to.right]) {
+  for (const channel of [to.left, to.right]) {
     let y1 = 0;
     let y2 = 0;
     let x1 = 0;
     let x2 = 0;
-    for (let i = 0; i < side.length; i++) {
-      const x = side[i];
+    for (let i = 0; i < channel.length; i++) {
+      const x = channel[i];
       const y = gain * (x - x2) + feedback[0] * y1 + feedback[1] * y2;
       [x2, x1, y2, y1] = [x1, x, y1, y];
-      side[i] += level * y;
+      channel[i] += level * y;
     }
   }
 }
@@ -231,23 +231,23 @@ export function ring(to: Canvas, frequencyHz: number, q: number, level: number):
 /** Takes the mean out of both channels and scales the canvas so that its highest sample has this linear level. */
 export function normalise(to: Canvas, level: number): void {
   let peak = 0;
-  for (const side of [to.left, to.right]) {
-    const mean = side.reduce((sum, x) => sum + x, 0) / side.length;
-    for (let i = 0; i < side.length; i++) {
-      side[i] -= mean;
-      peak = max(peak, abs(side[i]));
+  for (const channel of [to.left, to.right]) {
+    const mean = channel.reduce((sum, x) => sum + x, 0) / channel.length;
+    for (let i = 0; i < channel.length; i++) {
+      channel[i] -= mean;
+      peak = max(peak, abs(channel[i]));
     }
   }
-  for (const side of [to.left, to.right]) for (let i = 0; i < side.length; i++) side[i] *= level / peak;
+  for (const channel of [to.left, to.right]) for (let i = 0; i < channel.length; i++) channel[i] *= level / peak;
 }
 
 /** Cuts everything beyond a level off: a mix that already clips. */
 export function hardClip(to: Canvas, level: number): void {
-  for (const side of [to.left, to.right])
-    for (let i = 0; i < side.length; i++) side[i] = max(-level, min(level, side[i]));
+  for (const channel of [to.left, to.right])
+    for (let i = 0; i < channel.length; i++) channel[i] = max(-level, min(level, channel[i]));
 }
 
-/** A deep tone whose sides are turned against each other: wide on loudspeakers, gone in mono. */
+/** A deep tone whose channels are turned against each other: wide on loudspeakers, gone in mono. */
 export function wideSub(to: Canvas, { at, seconds, note, level }: Note): void {
   const f = pitch(note);
   const tone: Voice = (t) => sin(2 * PI * f * t) * envelope(t, seconds, 0.05, 0.3);
@@ -263,8 +263,8 @@ export function wideSub(to: Canvas, { at, seconds, note, level }: Note): void {
 /** Fades the canvas from one linear gain at its beginning to another at its end, evenly in decibels. */
 export function swell(to: Canvas, from: number, until: number): void {
   const frames = to.left.length;
-  for (const side of [to.left, to.right])
-    for (let i = 0; i < frames; i++) side[i] *= from * (until / from) ** (i / frames);
+  for (const channel of [to.left, to.right])
+    for (let i = 0; i < frames; i++) channel[i] *= from * (until / from) ** (i / frames);
 }
 
 /** The same with silence before it. */

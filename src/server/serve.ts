@@ -14,12 +14,12 @@ const HEADERS_MS = 30_000;
 const STOP_MS = 8_000;
 const CONNECTIONS_MOST = 2000;
 
-/** Serves the built application on loopback until it is told to stop. */
+/** Serves the application on loopback until it is told to stop: as it was built, or in development as it stands. */
 async function main(): Promise<void> {
   const { COPPER_PORT: port } = env.parse(process.env);
   // Wrong settings end it here, with a sentence each.
   getConfig();
-  const application = next({ dev: false, dir: process.cwd(), hostname: HOST, port });
+  const application = next({ dev: process.env.NODE_ENV === 'development', dir: process.cwd(), hostname: HOST, port });
   await application.prepare();
   const handle = application.getRequestHandler();
   const server = createServer((request, response) => {

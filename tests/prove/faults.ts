@@ -288,7 +288,7 @@ async function diskFull(application: Application): Promise<void> {
     const release = await owner.newRelease();
     const { status, body } = await owner.send(release, 'large.wav', wave(music(8, RATE), RATE));
     must(
-      status === 507 && /no room left/.test(body.error ?? ''),
+      status === 507 && /out of disk space/.test(body.error ?? ''),
       `A full disk was answered with ${status}: ${body.error}`,
     );
     must(readdirSync(folder).join() === 'filler', 'Half a file was left behind.');
@@ -311,7 +311,7 @@ async function diskFull(application: Application): Promise<void> {
       return (mix.heldBecause ?? mix.refusal) !== null && mix;
     });
     must(
-      held.status === 'waiting' && /no room/.test(held.heldBecause ?? ''),
+      held.status === 'waiting' && /out of disk space/.test(held.heldBecause ?? ''),
       `The mix is ${held.status}: ${held.refusal}`,
     );
     asRoot('umount', folder);
@@ -328,7 +328,7 @@ async function diskFull(application: Application): Promise<void> {
     await until('the delivery says what it waits for', async () => {
       const { status, heldBecause, problem } = await delivery(owner, id);
       must(status !== 'failed', `The delivery failed: ${problem}`);
-      return status === 'waiting' && /no room/.test(heldBecause ?? '');
+      return status === 'waiting' && /out of disk space/.test(heldBecause ?? '');
     });
     asRoot('umount', folder);
     mounted = false;

@@ -96,7 +96,7 @@ test.each(['NaN', 'Infinity', '-Infinity'])(
     const signal = music(1, RATE);
     signal.left[500] = Number(value);
     const { mix } = await client.takeIn<Taken>(release, 'float.wav', wave(signal, RATE, '32f'));
-    expect([mix.status, mix.refusal]).toEqual(['refused', expect.stringMatching(/1 samples that are NaN, infinite/)]);
+    expect([mix.status, mix.refusal]).toEqual(['refused', expect.stringMatching(/has samples that are NaN, infinite/)]);
   },
 );
 
@@ -146,7 +146,7 @@ test('a body that is too large, too deep or no text is refused before it is look
     const answer = await send(JSON.stringify({ title }), '/api/releases');
     expect([answer.status, await answer.json()]).toEqual([
       422,
-      { error: expect.stringMatching(/invalid characters/) as string },
+      { code: 'invalid', error: expect.stringMatching(/invalid characters/) as string },
     ]);
   }
   // Announced as endless, it is cut off where the limit is.

@@ -30,8 +30,8 @@ export class Ditherer {
   }
 
   /** Integer samples of one channel (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
-  process(side: 0 | 1, input: Float64Array, output: Int32Array): void {
-    const random = this.randoms[side];
+  process(channel: 0 | 1, input: Float64Array, output: Int32Array): void {
+    const random = this.randoms[channel];
     for (let i = 0; i < input.length; i++) {
       const value = input[i] * this.scale + (this.dithered ? random.triangular() : 0);
       const rounded = Math.floor(value + 0.5);

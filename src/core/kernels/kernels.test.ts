@@ -49,9 +49,9 @@ test('the cascade is the sections one after another', () => {
   });
   const sections = settings.bands.flatMap((band) => bandSections(band, RATE));
   const output = throughLane(input, [{ kind: 'equalizer', settings }], RATE);
-  for (const side of ['left', 'right'] as const) {
-    const expected = sections.reduce((x, each) => section(each, x), input[side]);
-    expect(db(difference(output[side].subarray(0, 6000), expected))).toBeLessThan(-230);
+  for (const channel of ['left', 'right'] as const) {
+    const expected = sections.reduce((x, each) => section(each, x), input[channel]);
+    expect(db(difference(output[channel].subarray(0, 6000), expected))).toBeLessThan(-230);
   }
 });
 
@@ -146,7 +146,7 @@ test.each([64, 128])('the transform of %i points is the sum over all samples, an
   ).toBeLessThan(1e-14);
 });
 
-test('the convolver is the sum over all taps, with every crossing between the sides', () => {
+test('the convolver is the sum over all taps, with every crossing between the channels', () => {
   const kernels = new Kernels();
   const taps = 2 * BLOCK_FRAMES;
   const convolver = new Convolver(kernels, RATE, taps);
@@ -185,7 +185,7 @@ test('the convolver is the sum over all taps, with every crossing between the si
   }
 });
 
-test('the bound holds both sides and makes zero of what is no number', () => {
+test('the bound holds both channels and makes zero of what is no number', () => {
   const kernels = new Kernels();
   const [left, right] = [kernels.allocate(64), kernels.allocate(64)];
   kernels.view64(left, 4).set([1e9, -1e9, NaN, 0.5]);
@@ -224,17 +224,17 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
     const block = [input.left.slice(at, at + 128), input.right.slice(at, at + 128)];
     for (let i = 0; i < 256; i++) kernels.f64[(pairs >> 3) + i] = block[i % 2][i >> 1];
     dynamics.process(pairs, pairs);
-    const levels = state.map((each, side) =>
-      Array.from(block[side], (x) => {
+    const levels = state.map((each, channel) =>
+      Array.from(block[channel], (x) => {
         each.energy += share(10) * (x ** 2 - each.energy);
         return 10 * log10(2 * each.energy);
       }),
     );
     for (let i = 0; i < 128; i++) {
-      state.forEach((each, side) => {
+      state.forEach((each, channel) => {
         if (i % 4 === 0) {
-          const loudest = levels.map((side) => max(...side.slice(i, i + 4)));
-          const wanted = staticReduction(design, loudest[side] + 0.6 * (max(...loudest) - loudest[side]));
+          const loudest = levels.map((channel) => max(...channel.slice(i, i + 4)));
+          const wanted = staticReduction(design, loudest[channel] + 0.6 * (max(...loudest) - loudest[channel]));
           const target = max(wanted, each.memory / 2);
           each.followed = max(target, each.followed + share(60, 4) * (target - each.followed));
           each.memory +=
@@ -246,8 +246,8 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
           each.step = (10 ** (-reduction / 20) - each.gain) / 4;
         }
         each.gain += each.step;
-        const expected = block[side][i] * (0.2 + 0.8 * each.gain);
-        expect(Math.abs(kernels.f64[(pairs >> 3) + 2 * i + side] - expected)).toBeLessThan(1e-9);
+        const expected = block[channel][i] * (0.2 + 0.8 * each.gain);
+        expect(Math.abs(kernels.f64[(pairs >> 3) + 2 * i + channel] - expected)).toBeLessThan(1e-9);
       });
     }
   }

@@ -165,23 +165,23 @@ export const LIM_LOWEST = 96; // lowest gain applied since the host last set it 
 export const LIM_DELAY = 112; // u32, frames
 export const LIM_POSITION = 116; // u32, bytes into the current chunk of the running minimum
 export const LIM_DETECTION = 120; // u32, points between two samples that are looked at: 0, 3 or 7
-export const LIM_LEFT = 128; // sides
+export const LIM_LEFT = 128; // channels
 export const LIM_RIGHT = 208;
 export const LIM_BYTES = 288;
 /** Steps of the limiter's gain in 1. */
 export const LIM_GRID = 1073741824;
-// A side of the limiter. Where both channels are fully linked, the left one finds the gain for both.
-export const LIM_SIDE_PREFIX = 0; // f32x4
-export const LIM_SIDE_GROUPS = 16; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16
-export const LIM_SIDE_DETECT = 32; // u32, addresses
-export const LIM_SIDE_DELAY = 36;
-export const LIM_SIDE_CURRENT = 40;
-export const LIM_SIDE_SUFFIX = 44;
-export const LIM_SIDE_MINIMUM = 48;
-export const LIM_SIDE_FIRST_BOX = 52;
-export const LIM_SIDE_SECOND_BOX = 56;
-export const LIM_SIDE_SUM_1 = 64; // f64: sums of the gains in the boxes, in steps
-export const LIM_SIDE_SUM_2 = 72;
+// A channel of the limiter. Where both channels are fully linked, the left one finds the gain for both.
+export const LIM_CHANNEL_PREFIX = 0; // f32x4
+export const LIM_CHANNEL_GROUPS = 16; // f32 x 4: loudest sample, then sharpest bend, of the last two groups of 16
+export const LIM_CHANNEL_DETECT = 32; // u32, addresses
+export const LIM_CHANNEL_DELAY = 36;
+export const LIM_CHANNEL_CURRENT = 40;
+export const LIM_CHANNEL_SUFFIX = 44;
+export const LIM_CHANNEL_MINIMUM = 48;
+export const LIM_CHANNEL_FIRST_BOX = 52;
+export const LIM_CHANNEL_SECOND_BOX = 56;
+export const LIM_CHANNEL_SUM_1 = 64; // f64: sums of the gains in the boxes, in steps
+export const LIM_CHANNEL_SUM_2 = 72;
 
 // Transient emphasis: f64 parameters, then states.
 export const EMPH_MOST = 0; // gain beyond 1

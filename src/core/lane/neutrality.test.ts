@@ -73,7 +73,7 @@ const CASES: Case[] = [
     'linear',
   ],
   [
-    'a limiter below its ceiling, each side by itself, recovering by itself',
+    'a limiter below its ceiling, each channel by itself, recovering by itself',
     { kind: 'limiter', settings: { linkPercent: 0, autoRecoveryPercent: 100, detection: 'sample' } },
     266,
   ],
@@ -90,10 +90,10 @@ test.each(CASES)(
     const crossovers = { frequenciesHz: [200, 3000], phase };
     const result = throughLane(signal, [stage], RATE, 1024, { crossovers });
     expect(result.latency).toBe(latency);
-    for (const side of ['left', 'right'] as const) {
-      const late = result[side].subarray(latency, latency + FRAMES);
-      expect(db(difference(late, signal[side]))).toBeLessThan(-140);
-      expect(result[side].subarray(0, latency).every((x) => Math.abs(x) < 1e-12)).toBe(true);
+    for (const channel of ['left', 'right'] as const) {
+      const late = result[channel].subarray(latency, latency + FRAMES);
+      expect(db(difference(late, signal[channel]))).toBeLessThan(-140);
+      expect(result[channel].subarray(0, latency).every((x) => Math.abs(x) < 1e-12)).toBe(true);
     }
   },
 );

@@ -13,7 +13,7 @@ export class Annex2Meter {
     ...ANNEX2_PHASES,
     ...[...ANNEX2_PHASES].reverse().map((phase) => [...phase].reverse()),
   ].map((phase) => Float64Array.from(phase));
-  private readonly sides = [new Float64Array(BLOCK + TAPS - 1), new Float64Array(BLOCK + TAPS - 1)];
+  private readonly windows = [new Float64Array(BLOCK + TAPS - 1), new Float64Array(BLOCK + TAPS - 1)];
   private peak = 0;
 
   /** Interleaved samples: left and right in turn. */
@@ -21,20 +21,20 @@ export class Annex2Meter {
     for (let at = 0; at < samples.length; at += 2 * BLOCK) {
       const frames = Math.min(BLOCK, (samples.length - at) / 2);
       for (let channel = 0; channel < 2; channel++) {
-        const side = this.sides[channel];
-        for (let i = 0; i < frames; i++) side[TAPS - 1 + i] = samples[at + 2 * i + channel];
-        this.look(side, frames);
-        side.copyWithin(0, frames, frames + TAPS - 1);
+        const window = this.windows[channel];
+        for (let i = 0; i < frames; i++) window[TAPS - 1 + i] = samples[at + 2 * i + channel];
+        this.look(window, frames);
+        window.copyWithin(0, frames, frames + TAPS - 1);
       }
     }
   }
 
-  private look(side: Float64Array, frames: number): void {
+  private look(window: Float64Array, frames: number): void {
     let peak = this.peak;
     for (const phase of this.phases) {
       for (let i = 0; i < frames; i++) {
         let sum = 0;
-        for (let k = 0; k < TAPS; k++) sum += phase[k] * side[i + k];
+        for (let k = 0; k < TAPS; k++) sum += phase[k] * window[i + k];
         const size = sum < 0 ? -sum : sum;
         if (size > peak) peak = size;
       }

@@ -24,7 +24,7 @@ test('bins are at most 6 Hz wide at every rate', () => {
   for (const rate of [44100, 48000, 96000, 192000]) expect(rate / averageSpectrumSize(rate)).toBeLessThanOrEqual(6);
 });
 
-test('a tone reads its peak level where it stands; on one side 3 dB less', () => {
+test('a tone reads its peak level where it stands; on one channel 3 dB less', () => {
   const tone = sine(onBin(700), -15, 4, RATE);
   const both = levelsOf(tone, tone);
   expect(both[700]).toBeCloseTo(-15, 2);
@@ -32,7 +32,7 @@ test('a tone reads its peak level where it stands; on one side 3 dB less', () =>
   expect(levelsOf(tone, new Float64Array(tone.length))[700]).toBeCloseTo(-18.01, 2);
 });
 
-test('sides that cancel in mono are there all the same', () => {
+test('channels that cancel in mono are there all the same', () => {
   const tone = sine(onBin(700), -15, 4, RATE);
   expect(
     levelsOf(

@@ -64,7 +64,7 @@ export class AverageSpectrum {
 
   /** dBFS of the bins 0 … size/2 − 1, the mean of both channels; a full-scale sine on a bin, on both channels, reads 0 dBFS. */
   levels(): Float32Array {
-    // The window's mean is 1/2, a real sine shares its amplitude between two bins, and there are two sides.
+    // The window's mean is 1/2, a real sine shares its amplitude between two bins, and there are two channels.
     const scale = (4 / this.size) ** 2 / 2 / Math.max(1, this.windows);
     return Float32Array.from(this.power, (power) => 10 * Math.log10(Math.max(1e-16, power * scale)));
   }

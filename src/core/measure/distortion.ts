@@ -46,22 +46,22 @@ export class DistortionMeter {
   /** Programme and distortion of each bin. */
   private readonly programme = new Float64Array(DISTORTION_FRAMES / 2);
   private readonly distortion = new Float64Array(DISTORTION_FRAMES / 2);
-  private sides = 0;
+  private channels = 0;
 
   constructor(private readonly sampleRate: number) {}
 
   get empty(): boolean {
-    return this.sides === 0;
+    return this.channels === 0;
   }
 
   /** Forgets what was gathered. */
   clear(): void {
     this.programme.fill(0);
     this.distortion.fill(0);
-    this.sides = 0;
+    this.channels = 0;
   }
 
-  /** One side of a window: what went in, in time with what came out; {@link DISTORTION_FRAMES} frames from the starts on. */
+  /** One channel of a window: what went in, in time with what came out; {@link DISTORTION_FRAMES} frames from the starts on. */
   add(before: Float32Array | Float64Array, after: Float32Array | Float64Array, beforeStart = 0, afterStart = 0): void {
     const { real, imaginary, window } = this;
     const [a, b, c] = this.fit(before, after, beforeStart, afterStart);
@@ -78,13 +78,13 @@ export class DistortionMeter {
       this.programme[k] += ((real[k] + real[m]) ** 2 + (imaginary[k] - imaginary[m]) ** 2) / 4;
       this.distortion[k] += ((imaginary[k] + imaginary[m]) ** 2 + (real[m] - real[k]) ** 2) / 4;
     }
-    this.sides++;
+    this.channels++;
   }
 
   reading(): DistortionReading {
     const binHz = this.sampleRate / DISTORTION_FRAMES;
     // The mean of the window's squares is 3/8, and a full-scale sine reads 0 dBFS.
-    const scale = (2 * 2) / ((3 / 8) * DISTORTION_FRAMES * DISTORTION_FRAMES * Math.max(1, this.sides));
+    const scale = (2 * 2) / ((3 / 8) * DISTORTION_FRAMES * DISTORTION_FRAMES * Math.max(1, this.channels));
     const sum = (of: Float64Array, fromHz: number, toHz: number) => {
       let power = 0;
       const last = Math.min(of.length - 1, Math.floor(toHz / binHz));

@@ -29,7 +29,7 @@ const SILENCE_WORTH_SAYING = 0.5;
 const LOW_PEAK_DB = -5;
 /** More range than this is lost on most listeners (common practice, no source). */
 const WIDE_RANGE_LU = 18;
-/** The sides differ audibly from here on (common practice, no source). */
+/** The channels differ audibly from here on (common practice, no source). */
 const LEANING_DB = 1.5;
 const MISSING_DB = 60;
 /** Bass that agrees less than this loses level in mono, if there is enough of it to matter. */

@@ -17,7 +17,7 @@ export interface ImageReading {
   correlation: Float32Array;
   /** The same in each band of the lane, from the lowest up. */
   bands: Float32Array[];
-  /** LU lost when both channels are summed to mono: 0 for mono, 3 for sides that are unlike, infinity for inverted ones. */
+  /** LU lost when both channels are summed to mono: 0 for mono, 3 for channels that are unlike, infinity for inverted ones. */
   foldDownLu: number;
 }
 

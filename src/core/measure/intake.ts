@@ -96,7 +96,7 @@ class ClipRuns {
     this.last = x;
   }
 
-  /** Runs at the highest level of the side, when that level is loud enough to be a ceiling rather than chance. */
+  /** Runs at the highest level of the channel, when that level is loud enough to be a ceiling rather than chance. */
   result(): number {
     return this.high > 0.25 ? this.runs : 0;
   }
@@ -164,11 +164,11 @@ export class IntakeMeter {
     this.held = 0;
   }
 
-  private scan(side: Float64Array, index: 0 | 1): void {
+  private scan(channel: Float64Array, index: 0 | 1): void {
     const clips = this.clips[index];
     let sum = 0;
     for (let i = 0; i < this.held; i++) {
-      const x = side[i];
+      const x = channel[i];
       const size = Math.abs(x);
       if (!(size < MAX_SAMPLE)) this.invalid++;
       sum += x;

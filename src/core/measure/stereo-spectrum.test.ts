@@ -43,7 +43,7 @@ test('the bass is told apart from what lies above it', () => {
   expect(bassDb).toBeCloseTo(-18, 0);
 });
 
-test('balance is the ratio of the sides’ powers', () => {
+test('balance is the ratio of the channels’ powers', () => {
   expect(
     measure(
       a,
@@ -80,7 +80,7 @@ test.each([50, 60])('a hum of %i Hz under music is found with its level; a bass 
   expect(measure(sum(quiet, notes), sum(quiet, notes)).hum).toBeNull();
 });
 
-test.each([37, -12])('a side that is %i frames late is found to the frame', (delay) => {
+test.each([37, -12])('a channel that is %i frames late is found to the frame', (delay) => {
   const late = (x: Float64Array, by: number) => x.map((_, i) => x[i - by] ?? 0);
   const [left, right] = delay > 0 ? [a, late(a, delay)] : [late(a, -delay), a];
   expect(measure(left, right).delayFrames).toBe(delay);

@@ -15,7 +15,7 @@ export interface Hum {
 
 /** What a whole track's spectrum says of it. */
 export interface StereoSpectrum {
-  /** −1 … 1; 0 when a side is silent. */
+  /** −1 … 1; 0 when a channel is silent. */
   correlation: number;
   /** The same below {@link BASS_HZ}. */
   bassCorrelation: number;
@@ -39,7 +39,7 @@ const CLIFF_DB = 35;
 /** Below this mean level, in dBFS per bin, there is nothing that could end. */
 const CONTINUUM_DB = -115;
 const LOWEST_END_HZ = 8000;
-/** A side with less than this share of the other's power holds rounding errors only. */
+/** A channel with less than this share of the other's power holds rounding errors only. */
 const SILENT = 1e-12;
 const MAX_DELAY_SECONDS = 0.005;
 
@@ -84,7 +84,7 @@ export class StereoSpectrumMeter {
     }
   }
 
-  /** Both real sides are transformed as one complex signal and told apart by symmetry. */
+  /** Both real channels are transformed as one complex signal and told apart by symmetry. */
   private flush(): void {
     const { work, reversed } = this;
     work.fill(0, 2 * this.filled);

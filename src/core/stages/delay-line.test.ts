@@ -7,21 +7,21 @@ const MAX_FRAMES = 256;
 
 /** A signal and its mirror through a delay line, in blocks. */
 function through(x: Float64Array, line: DelayLine, kernels: Kernels, blocks: readonly number[]): Float64Array[] {
-  const sides = [0, 1].map(() => kernels.allocate(MAX_FRAMES * 8));
+  const channels = [0, 1].map(() => kernels.allocate(MAX_FRAMES * 8));
   const out = [new Float64Array(x.length), new Float64Array(x.length)];
   for (let at = 0, i = 0; at < x.length; i++) {
     const frames = Math.min(blocks[i % blocks.length], x.length - at);
-    const views = sides.map((side) => kernels.view64(side, frames));
+    const views = channels.map((channel) => kernels.view64(channel, frames));
     views[0].set(x.subarray(at, at + frames));
     views[1].set(x.subarray(at, at + frames).map((value) => -value));
-    line.process(sides[0], sides[1], frames);
-    views.forEach((view, side) => out[side].set(view, at));
+    line.process(channels[0], channels[1], frames);
+    views.forEach((view, channel) => out[channel].set(view, at));
     at += frames;
   }
   return out;
 }
 
-test('a delay line gives each side back later by its frames, whatever the blocks', () => {
+test('a delay line gives each channel back later by its frames, whatever the blocks', () => {
   const x = noise(1500, 0.5);
   fc.assert(
     fc.property(

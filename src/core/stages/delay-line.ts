@@ -3,7 +3,7 @@ import type { StageContext } from './definition';
 /** Delays left and right by a number of frames, in place. */
 export class DelayLine {
   private readonly size: number;
-  private readonly sides: [left: number, right: number];
+  private readonly channels: [left: number, right: number];
   private frames: number;
   private position = 0;
 
@@ -14,7 +14,7 @@ export class DelayLine {
   ) {
     this.frames = most;
     this.size = most + context.maxFrames;
-    this.sides = [context.kernels.allocate(this.size * 8), context.kernels.allocate(this.size * 8)];
+    this.channels = [context.kernels.allocate(this.size * 8), context.kernels.allocate(this.size * 8)];
   }
 
   /** Takes another delay of at most the longest, and what another line of the same size holds. */
@@ -23,9 +23,9 @@ export class DelayLine {
     this.frames = frames;
     if (!before) return;
     this.position = before.position;
-    this.sides.forEach((side, i) => {
-      const from = before.sides[i] >> 3;
-      f64.copyWithin(side >> 3, from, from + this.size);
+    this.channels.forEach((channel, i) => {
+      const from = before.channels[i] >> 3;
+      f64.copyWithin(channel >> 3, from, from + this.size);
     });
   }
 
@@ -33,8 +33,8 @@ export class DelayLine {
     if (this.most === 0) return;
     const { run } = this.context.kernels;
     const { size, position } = this;
-    run.delay(this.sides[0], size, position, this.frames, left, frames);
-    run.delay(this.sides[1], size, position, this.frames, right, frames);
+    run.delay(this.channels[0], size, position, this.frames, left, frames);
+    run.delay(this.channels[1], size, position, this.frames, right, frames);
     this.position = (position + frames) % size;
   }
 }

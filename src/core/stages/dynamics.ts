@@ -42,7 +42,7 @@ export interface DynamicsDesign {
   sideChain: readonly Biquad[];
   /** 0: each channel by itself; 1: both by the louder one. */
   link: number;
-  /** Which sides of the pair are listened to and used. */
+  /** Which channels of the pair are listened to and used. */
   first: boolean;
   second: boolean;
   /** Amplitude ratios of the untouched and of the worked signal in the output. */

@@ -37,7 +37,7 @@ export interface MovingBandDesign {
   full: readonly Biquad[];
   /** What of the signal is listened to. */
   detector: readonly Biquad[];
-  /** Which sides of the pair it works on. */
+  /** Which channels of the pair it works on. */
   first: boolean;
   second: boolean;
   /** Hz; the level is averaged over about two periods of it. */

@@ -24,7 +24,7 @@ function through(
 ): { out: Float64Array; latency: number } {
   const kernels = new Kernels();
   const oversampler = new Oversampler({ kernels }, factor, phase);
-  const sides = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
+  const channels = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
   const out = new Float64Array(Math.ceil(x.length / QUANTUM) * QUANTUM);
   const task = {
     work: (left: number, right: number, frames: number) => {
@@ -34,13 +34,13 @@ function through(
     },
   };
   for (let at = 0; at < out.length; at += QUANTUM) {
-    for (const side of sides) {
-      kernels.view64(side, QUANTUM).fill(0);
-      kernels.view64(side, QUANTUM).set(x.subarray(at, at + QUANTUM));
+    for (const channel of channels) {
+      kernels.view64(channel, QUANTUM).fill(0);
+      kernels.view64(channel, QUANTUM).set(x.subarray(at, at + QUANTUM));
     }
-    oversampler.process(sides[0], sides[1], task);
-    expect(kernels.view64(sides[0], QUANTUM)).toEqual(kernels.view64(sides[1], QUANTUM));
-    out.set(kernels.view64(sides[0], QUANTUM), at);
+    oversampler.process(channels[0], channels[1], task);
+    expect(kernels.view64(channels[0], QUANTUM)).toEqual(kernels.view64(channels[1], QUANTUM));
+    out.set(kernels.view64(channels[0], QUANTUM), at);
   }
   return { out, latency: oversampler.latency };
 }

@@ -150,16 +150,16 @@ export class Oversampler {
   pass(left: number, right: number): void {
     const { f32 } = this.context.kernels;
     this.take(left, right);
-    for (const side of this.rates[0]) {
-      const from = side - HALF_BAND_HISTORY + QUANTUM * 4;
-      f32.copyWithin((side - HALF_BAND_HISTORY) >> 2, from >> 2, (from + HALF_BAND_HISTORY) >> 2);
+    for (const channel of this.rates[0]) {
+      const from = channel - HALF_BAND_HISTORY + QUANTUM * 4;
+      f32.copyWithin((channel - HALF_BAND_HISTORY) >> 2, from >> 2, (from + HALF_BAND_HISTORY) >> 2);
     }
   }
 
   /** Puts silence at the top. */
   silence(): void {
     const { f32 } = this.context.kernels;
-    for (const side of this.top) f32.fill(0, side >> 2, (side >> 2) + QUANTUM * this.factor);
+    for (const channel of this.top) f32.fill(0, channel >> 2, (channel >> 2) + QUANTUM * this.factor);
   }
 
   private take(left: number, right: number): void {

@@ -80,9 +80,9 @@ export class DistortionWatch {
   }
 
   private measure(block: number): void {
-    for (const side of [0, 1] as const) {
-      const after = this.newest(this.after[side], block, 0);
-      const before = this.newest(this.before[side], block, this.ahead);
+    for (const channel of [0, 1] as const) {
+      const after = this.newest(this.after[channel], block, 0);
+      const before = this.newest(this.before[channel], block, this.ahead);
       this.meter.add(before, after);
     }
   }
@@ -91,15 +91,15 @@ export class DistortionWatch {
     return this.newest(this.after[0], block, 0).reduce((most, x) => Math.max(most, Math.abs(x)), 0);
   }
 
-  /** Keeps the side on which more went in. */
+  /** Keeps the channel on which more went in. */
   private cut(block: number): void {
-    const sides = [0, 1].map((side) => this.newest(this.before[side], block, this.ahead));
+    const channels = [0, 1].map((channel) => this.newest(this.before[channel], block, this.ahead));
     const size = (x: Float64Array) => x.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
-    const side = size(sides[1]) > size(sides[0]) ? 1 : 0;
+    const channel = size(channels[1]) > size(channels[0]) ? 1 : 0;
     this.excerpt = {
       seconds: this.startOf(block) / this.sampleRate,
-      before: Float32Array.from(sides[side]),
-      after: Float32Array.from(this.newest(this.after[side], block, 0)),
+      before: Float32Array.from(channels[channel]),
+      after: Float32Array.from(this.newest(this.after[channel], block, 0)),
     };
   }
 

@@ -72,20 +72,20 @@ test('bands have reductions of their own, and stereo stages an image before and 
 });
 
 test('new crossovers count as a change of the stages that work by bands, and of no other', async () => {
-  const pass = new LaneMeasurer(audio);
+  const measurer = new LaneMeasurer(audio);
   const stages = lane(([trim, , limiter]) => [trim, WORKING_BANDS, limiter]);
   const moved: Lane = { ...stages, crossovers: { frequenciesHz: [90, 300], phase: 'minimum' } };
-  const first = await pass.run(stages, calm);
-  const second = await pass.run(moved, calm);
+  const first = await measurer.run(stages, calm);
+  const second = await measurer.run(moved, calm);
   expect(plain(second)).toEqual(plain(await new LaneMeasurer(audio).run(moved, calm)));
   expect(second.bandReduction[1]![1]).not.toEqual(first.bandReduction[1]![1]);
 });
 
 const linear = (stage: object) => ({ ...stage, id: 'linear', settings: { phase: 'linear' } });
 
-test('after any change the result is that of a pass from the beginning', async () => {
-  const pass = new LaneMeasurer(audio);
-  await pass.run(lane(), calm);
+test('after any change the result is that of a measurement from the beginning', async () => {
+  const measurer = new LaneMeasurer(audio);
+  await measurer.run(lane(), calm);
   const changes: ((stages: typeof STAGES) => unknown[])[] = [
     (stages) => ((stages[2].settings = { inputGainDb: 3 }), stages),
     (stages) => ((stages[2].settings = { inputGainDb: 12 }), stages),
@@ -102,7 +102,7 @@ test('after any change the result is that of a pass from the beginning', async (
     (stages) => stages,
   ];
   for (const change of changes) {
-    const kept = plain(await pass.run(lane(change), calm));
+    const kept = plain(await measurer.run(lane(change), calm));
     expect(kept).toEqual(plain(await new LaneMeasurer(audio).run(lane(change), calm)));
   }
 });
@@ -117,28 +117,28 @@ test('a change of the last stage starts from the signal that enters it', async (
       return typeof value === 'function' ? (value as () => unknown).bind(target) : value;
     },
   });
-  const pass = new LaneMeasurer({ ...audio, left: watched });
+  const measurer = new LaneMeasurer({ ...audio, left: watched });
   const drive = (inputGainDb: number) => lane((stages) => ((stages[2].settings = { inputGainDb }), stages));
-  for (const gain of [1, 2]) await pass.run(drive(gain), calm);
+  for (const gain of [1, 2]) await measurer.run(drive(gain), calm);
   reads.left = 0;
-  await pass.run(drive(3), calm);
+  await measurer.run(drive(3), calm);
   expect(reads.left).toBe(0);
-  await pass.run(
+  await measurer.run(
     lane((stages) => ((stages[0].settings = { gainDb: 1 }), stages)),
     calm,
   );
   expect(reads.left).toBeGreaterThan(0);
 });
 
-test('a pass that is overtaken ends at once and leaves the next one right', async () => {
-  const pass = new LaneMeasurer(audio);
-  await pass.run(lane(), calm);
+test('a measurement that is overtaken ends at once and leaves the next one right', async () => {
+  const measurer = new LaneMeasurer(audio);
+  await measurer.run(lane(), calm);
   const changed = lane((stages) => ((stages[0].settings = { gainDb: 1 }), stages));
-  const overtaken = pass.run(changed, {
+  const overtaken = measurer.run(changed, {
     turn: (share) => (share > 0.3 ? Promise.reject(new Error('overtaken')) : Promise.resolve()),
   });
   await expect(overtaken).rejects.toThrow('overtaken');
-  expect(plain(await pass.run(lane(), calm))).toEqual(plain(await new LaneMeasurer(audio).run(lane(), calm)));
+  expect(plain(await measurer.run(lane(), calm))).toEqual(plain(await new LaneMeasurer(audio).run(lane(), calm)));
 });
 
 test('an empty lane gives the mix', async () => {

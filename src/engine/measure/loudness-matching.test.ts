@@ -29,8 +29,8 @@ const WAYS: [string, Lane, string][] = [
 ];
 
 test.each(WAYS)('%s reaches a loudness within 0.1 LU', async (_, lane, stage) => {
-  const pass = new LaneMeasurer(audio);
-  const version = await atLoudness(lane, -14, (tried) => pass.run(tried, calm));
+  const measurer = new LaneMeasurer(audio);
+  const version = await atLoudness(lane, -14, (tried) => measurer.run(tried, calm));
   expect(version.reached).toBe(true);
   expect(Math.abs(version.integratedLufs + 14)).toBeLessThan(EQUAL_LU);
   expect(version.drivenStage).toContain(stage);
@@ -41,9 +41,9 @@ test.each(WAYS)('%s reaches a loudness within 0.1 LU', async (_, lane, stage) =>
 });
 
 test('a loudness that cannot be reached is told as such', async () => {
-  const pass = new LaneMeasurer(audio);
+  const measurer = new LaneMeasurer(audio);
   const lane = laneOf({ kind: 'limiter', settings: { ceilingDbtp: -12 } });
-  const version = await atLoudness(lane, -3, (tried) => pass.run(tried, calm));
+  const version = await atLoudness(lane, -3, (tried) => measurer.run(tried, calm));
   expect(version.reached).toBe(false);
 });
 

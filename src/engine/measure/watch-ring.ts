@@ -39,7 +39,7 @@ function makeRing(joints: number): WatchRing {
   };
 }
 
-const side = ({ signal, joints }: WatchRing, block: number, joint: number, which: 0 | 1) => {
+const channel = ({ signal, joints }: WatchRing, block: number, joint: number, which: 0 | 1) => {
   const at = (((block % SLOTS) * joints + joint) * 2 + which) * TRACE_FRAMES;
   return signal.subarray(at, at + TRACE_FRAMES);
 };
@@ -83,8 +83,8 @@ export class RingWatcher implements Watcher {
         measured = Atomics.load(ring.counters, MEASURED);
       }
     }
-    side(ring, block, joint, 0).set(left);
-    side(ring, block, joint, 1).set(right);
+    channel(ring, block, joint, 0).set(left);
+    channel(ring, block, joint, 1).set(right);
   }
 
   endBlock(block: number, reductions: readonly number[], touched: readonly (number | null)[]): void {
@@ -146,7 +146,7 @@ function measureBlocks({ plan, ring }: WatchOrder): WatchResult | null {
       continue;
     }
     for (let joint = 0; joint < ring.joints; joint++)
-      watch.take(block, joint, side(ring, block, joint, 0), side(ring, block, joint, 1));
+      watch.take(block, joint, channel(ring, block, joint, 0), channel(ring, block, joint, 1));
     for (let i = 0; i < stages; i++) {
       const at = ((block % SLOTS) * stages + i) * 2;
       reductions[i] = ring.figures[at];

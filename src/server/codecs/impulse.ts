@@ -4,7 +4,7 @@ import { Problem } from '../problem';
 import { decode32Resampled } from './decode';
 
 /**
- * An impulse response at a sample rate in Hz, cut where a room ends, and scaled so that its sides have an energy of 1 on
+ * An impulse response at a sample rate in Hz, cut where a room ends, and scaled so that its channels have an energy of 1 on
  * average: a room is then about as loud as what it surrounds. Rejects when the file is damaged or silent.
  */
 export async function decodeImpulse(file: string, channels: number, sampleRate: number): Promise<ImpulseResponse> {

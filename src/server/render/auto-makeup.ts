@@ -7,13 +7,13 @@ import { decode64 } from '../codecs/decode';
 import type { RenderOptions } from './render';
 import { throughStages } from './through-stages';
 
-/** Measuring passes for auto makeup, at most: a later stage's depends on the earlier ones'. */
-const MAKEUP_PASSES = 5;
+/** Measurements for auto makeup, at most: a later stage's depends on the earlier ones'. */
+const MOST_MEASUREMENTS = 5;
 /** LU by which the makeup of a lane may be off here, where joints are measured a little differently from the page. */
 const MAKEUP_LU = 0.08;
 
 /**
- * The lane with the makeup that its stages with auto makeup need on this programme, by measuring passes; itself when what is
+ * The lane with the makeup that its stages with auto makeup need on this programme, by measuring it; itself when what is
  * saved fits already.
  */
 export async function withMakeup({ input, channels, inputRate, frames, lane, impulses }: RenderOptions): Promise<Lane> {
@@ -23,7 +23,7 @@ export async function withMakeup({ input, channels, inputRate, frames, lane, imp
   let length = frames;
   if (length === 0) for await (const chunk of decode64(input, channels)) length += chunk.length / 2;
   const meterHops = Math.ceil((length / inputRate) * HOPS_PER_SECOND) + HOPS_PER_SECOND;
-  for (let pass = 0; pass < MAKEUP_PASSES; pass++) {
+  for (let done = 0; done < MOST_MEASUREMENTS; done++) {
     let joints: JointMeter[] = [];
     const onBlock = (processor: LaneProcessor) => (joints = processor.joints);
     for await (const _ of throughStages(decode64(input, channels), fitted, inputRate, impulses, {

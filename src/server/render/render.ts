@@ -35,7 +35,7 @@ export interface RenderOptions {
   /** Tags by name. */
   tags: Record<string, string>;
   output: string;
-  /** For a file between two passes; its name with `.guarded` is used as well. */
+  /** For the rendered samples before they are dithered; its name with `.guarded` is used as well. */
   scratch: string;
   /** Lets samples over full scale be clipped instead of refusing to render them. */
   clip?: boolean;
@@ -88,12 +88,12 @@ async function* quantized(
 ): AsyncGenerator<Int32Array | Int16Array> {
   for await (const chunk of input) {
     const frames = chunk.length / 2;
-    const side = new Float64Array(frames);
+    const samples = new Float64Array(frames);
     const integers = new Int32Array(frames);
     const block = depth === 16 ? new Int16Array(chunk.length) : new Int32Array(chunk.length);
     for (const channel of [0, 1] as const) {
-      for (let i = 0; i < frames; i++) side[i] = chunk[i * 2 + channel];
-      ditherer.process(channel, side, integers);
+      for (let i = 0; i < frames; i++) samples[i] = chunk[i * 2 + channel];
+      ditherer.process(channel, samples, integers);
       for (let i = 0; i < frames; i++) block[i * 2 + channel] = depth === 16 ? integers[i] : integers[i] << 8;
     }
     yield block;

@@ -79,7 +79,7 @@ export class Tap {
     return Math.max(fine > SAME_DB ? fine : 0, annex2 > SAME_ANNEX2_DB ? annex2 : 0);
   }
 
-  /** Seeds of the two sides' dither, from what is dithered and what it is dithered for. */
+  /** Seeds of the two channels' dither, from what is dithered and what it is dithered for. */
   seeds(request: unknown): [number, number] {
     const digest = this.hash.copy().update(JSON.stringify(request)).digest();
     return [digest.readUInt32LE(0), digest.readUInt32LE(4)];

@@ -146,27 +146,22 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
   if (status === 'cancelled') return <Alert severity="info">This delivery was cancelled. Nothing was written.</Alert>;
   if (status === 'failed' || !receipt)
     return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
-  const passes = receipt.verdict.standing === 'meets';
+  const meets = receipt.verdict.standing === 'meets';
   return (
     <Alert
-      severity={passes ? 'success' : 'error'}
+      severity={meets ? 'success' : 'error'}
       action={
         <Box sx={{ display: 'flex', gap: 1 }}>
           <Button component="a" href={`/api/deliveries/${id}/receipt`} download color="inherit">
             Save receipt
           </Button>
-          <Button
-            component="a"
-            href={`/api/deliveries/${id}/file`}
-            download
-            variant={passes ? 'contained' : 'outlined'}
-          >
-            {passes ? 'Download file' : 'Download anyway'}
+          <Button component="a" href={`/api/deliveries/${id}/file`} download variant={meets ? 'contained' : 'outlined'}>
+            {meets ? 'Download file' : 'Download anyway'}
           </Button>
         </Box>
       }
     >
-      {passes
+      {meets
         ? 'The finished file meets its destination.'
         : `Failed: the finished file does not meet its destination (${verdictWords(receipt.verdict)}). ${receipt.verdict.remedies.join(' ')}`}
     </Alert>

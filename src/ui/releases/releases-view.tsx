@@ -83,7 +83,7 @@ function NewReleaseDialog({
 }
 
 /** All releases; drop files to begin a new one. */
-export function BenchView() {
+export function ReleasesView() {
   const router = useRouter();
   const [creating, setCreating] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);

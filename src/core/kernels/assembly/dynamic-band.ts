@@ -32,8 +32,8 @@ function levelOf(energy: f64): f64 {
 /** Mean square of the louder of the channels that are listened to. */
 @inline
 function louder(energy: v128, heard: v128): f64 {
-  const sides = f64x2.mul(energy, heard);
-  return max(f64x2.extract_lane(sides, 0), f64x2.extract_lane(sides, 1));
+  const channels = f64x2.mul(energy, heard);
+  return max(f64x2.extract_lane(channels, 0), f64x2.extract_lane(channels, 1));
 }
 
 /**

@@ -82,7 +82,7 @@ export function addPairs(pairs: usize, other: usize, frames: usize): void {
   }
 }
 
-/** x[i] = own · x[i] + other · x[i] with its sides swapped. */
+/** x[i] = own · x[i] + other · x[i] with its channels swapped. */
 export function mixPairs(pairs: usize, own: f64, other: f64, frames: usize): void {
   const a = f64x2.splat(own), b = f64x2.splat(other);
   for (let p = pairs, end = pairs + (frames << 4); p < end; p += 16) {
@@ -161,7 +161,7 @@ export function extremes(left: usize, right: usize, frames: usize, out: usize): 
   store<f64>(out, 0.25 * max(f64x2.extract_lane(bend, 0), f64x2.extract_lane(bend, 1)), 8);
 }
 
-/** Widens the lowest and the highest value, two f32 at `out`, by what lies in two f32 sides. */
+/** Widens the lowest and the highest value, two f32 at `out`, by what lies in two f32 channels. */
 export function widen(left: usize, right: usize, frames: usize, out: usize): void {
   let low = v128.load32_splat(out), high = v128.load32_splat(out, 4);
   const whole = (frames & ~3) << 2, end = frames << 2;

@@ -1,9 +1,9 @@
 // Look-ahead limiter: required gain from interpolated peaks, running minimum (van Herk), recovery, two smoothing boxes.
 import {
   GROUP, LIM_BOX, LIM_CEILING, LIM_DELAY, LIM_DETECTION, LIM_GAIN, LIM_GRID, LIM_HELD, LIM_LEFT, LIM_LINK, LIM_LOWEST, LIM_MEMORY,
-  LIM_MEMORY_FALL, LIM_MEMORY_RISE, LIM_POSITION, LIM_RECOVERY, LIM_RECOVERY_LINK, LIM_RIGHT, LIM_SIDE_CURRENT,
-  LIM_SIDE_DELAY, LIM_SIDE_DETECT, LIM_SIDE_FIRST_BOX, LIM_SIDE_GROUPS, LIM_SIDE_MINIMUM, LIM_SIDE_PREFIX,
-  LIM_SIDE_SECOND_BOX, LIM_SIDE_SUFFIX, LIM_SIDE_SUM_1, LIM_SIDE_SUM_2, LIM_WINDOW, TAPS,
+  LIM_MEMORY_FALL, LIM_MEMORY_RISE, LIM_POSITION, LIM_RECOVERY, LIM_RECOVERY_LINK, LIM_RIGHT, LIM_CHANNEL_CURRENT,
+  LIM_CHANNEL_DELAY, LIM_CHANNEL_DETECT, LIM_CHANNEL_FIRST_BOX, LIM_CHANNEL_GROUPS, LIM_CHANNEL_MINIMUM, LIM_CHANNEL_PREFIX,
+  LIM_CHANNEL_SECOND_BOX, LIM_CHANNEL_SUFFIX, LIM_CHANNEL_SUM_1, LIM_CHANNEL_SUM_2, LIM_WINDOW, TAPS,
 } from '../layout';
 import { settled } from './pairs';
 import { annex2Peaks, eighthPeaks, finePeaks, groupBend, groupPeak, larger, samplePeaks, toSingle } from './peaks';
@@ -47,14 +47,14 @@ function peaks(p: usize, detection: u32): v128 {
  * Running minimum, over the window, of the gain that keeps the peaks of a channel, or with `other` of both, below the ceiling:
  * for each frame, as f32. Returns the position in the current chunk.
  */
-function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLevel: f32, onBend: f32): u32 {
-  const detect: usize = load<u32>(side, LIM_SIDE_DETECT), otherDetect: usize = load<u32>(other ? other : side, LIM_SIDE_DETECT);
-  const current: usize = load<u32>(side, LIM_SIDE_CURRENT), suffix: usize = load<u32>(side, LIM_SIDE_SUFFIX), minimum: usize = load<u32>(side, LIM_SIDE_MINIMUM);
+function runningMinimum(s: usize, channel: usize, other: usize, frames: usize, onLevel: f32, onBend: f32): u32 {
+  const detect: usize = load<u32>(channel, LIM_CHANNEL_DETECT), otherDetect: usize = load<u32>(other ? other : channel, LIM_CHANNEL_DETECT);
+  const current: usize = load<u32>(channel, LIM_CHANNEL_CURRENT), suffix: usize = load<u32>(channel, LIM_CHANNEL_SUFFIX), minimum: usize = load<u32>(channel, LIM_CHANNEL_MINIMUM);
   const windowBytes: usize = load<u32>(s, LIM_WINDOW) << 2, detection = load<u32>(s, LIM_DETECTION);
   const one = f32x4.splat(1), limit = <f32>load<f64>(s, LIM_CEILING), ceiling = f32x4.splat(limit);
-  let prefix = v128.load(side, LIM_SIDE_PREFIX), position: usize = load<u32>(s, LIM_POSITION);
-  let group1 = load<f32>(side, LIM_SIDE_GROUPS), group2 = load<f32>(side, LIM_SIDE_GROUPS + 4);
-  let bend1 = load<f32>(side, LIM_SIDE_GROUPS + 8), bend2 = load<f32>(side, LIM_SIDE_GROUPS + 12);
+  let prefix = v128.load(channel, LIM_CHANNEL_PREFIX), position: usize = load<u32>(s, LIM_POSITION);
+  let group1 = load<f32>(channel, LIM_CHANNEL_GROUPS), group2 = load<f32>(channel, LIM_CHANNEL_GROUPS + 4);
+  let bend1 = load<f32>(channel, LIM_CHANNEL_GROUPS + 8), bend2 = load<f32>(channel, LIM_CHANNEL_GROUPS + 12);
   for (let i: usize = 0; i < frames; i += GROUP) {
     const newest: usize = <usize>(TAPS * 4) + (i << 2);
     let group = groupPeak(detect + newest), bend = groupBend(detect + newest);
@@ -92,11 +92,11 @@ function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLe
       }
     }
   }
-  v128.store(side, prefix, LIM_SIDE_PREFIX);
-  store<f32>(side, group1, LIM_SIDE_GROUPS);
-  store<f32>(side, group2, LIM_SIDE_GROUPS + 4);
-  store<f32>(side, bend1, LIM_SIDE_GROUPS + 8);
-  store<f32>(side, bend2, LIM_SIDE_GROUPS + 12);
+  v128.store(channel, prefix, LIM_CHANNEL_PREFIX);
+  store<f32>(channel, group1, LIM_CHANNEL_GROUPS);
+  store<f32>(channel, group2, LIM_CHANNEL_GROUPS + 4);
+  store<f32>(channel, bend1, LIM_CHANNEL_GROUPS + 8);
+  store<f32>(channel, bend2, LIM_CHANNEL_GROUPS + 12);
   return <u32>position;
 }
 
@@ -105,9 +105,9 @@ function runningMinimum(s: usize, side: usize, other: usize, frames: usize, onLe
  * them in steps of the grid after what the first moving average holds; on the left where they are the same.
  */
 function recover(s: usize, frames: usize): void {
-  const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_SIDE_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_SIDE_MINIMUM);
+  const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_CHANNEL_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_CHANNEL_MINIMUM);
   const boxBytes: usize = load<u32>(s, LIM_BOX) << 3;
-  const left = <usize>load<u32>(s, LIM_LEFT + LIM_SIDE_FIRST_BOX) + boxBytes, right = <usize>load<u32>(s, LIM_RIGHT + LIM_SIDE_FIRST_BOX) + boxBytes;
+  const left = <usize>load<u32>(s, LIM_LEFT + LIM_CHANNEL_FIRST_BOX) + boxBytes, right = <usize>load<u32>(s, LIM_RIGHT + LIM_CHANNEL_FIRST_BOX) + boxBytes;
   const one = f64x2.splat(1), grid = f64x2.splat(GRID);
   const share = v128.load_splat<f64>(s + LIM_RECOVERY), keep = f64x2.sub(one, share), held = v128.load_splat<f64>(s + LIM_HELD);
   const apart = minimumLeft != minimumRight, remembers = load<f64>(s, LIM_HELD) > 0;
@@ -143,11 +143,11 @@ function runningSums(sum: f64, two: v128): v128 {
  * Rounds the corners of a channel's gain by two moving averages and applies it to the delayed signal of that channel, and with
  * `other` to that of the other too.
  */
-function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, frames: usize): void {
-  const first: usize = load<u32>(side, LIM_SIDE_FIRST_BOX), second: usize = load<u32>(side, LIM_SIDE_SECOND_BOX);
-  const delayed: usize = load<u32>(side, LIM_SIDE_DELAY), otherDelayed: usize = load<u32>(other ? other : side, LIM_SIDE_DELAY);
+function applyGain(s: usize, channel: usize, x: usize, other: usize, y: usize, frames: usize): void {
+  const first: usize = load<u32>(channel, LIM_CHANNEL_FIRST_BOX), second: usize = load<u32>(channel, LIM_CHANNEL_SECOND_BOX);
+  const delayed: usize = load<u32>(channel, LIM_CHANNEL_DELAY), otherDelayed: usize = load<u32>(other ? other : channel, LIM_CHANNEL_DELAY);
   const boxBytes: usize = load<u32>(s, LIM_BOX) << 3, perBox = f64x2.splat(1 / <f64>load<u32>(s, LIM_BOX)), perStep = f64x2.splat(1 / GRID);
-  let sum1 = load<f64>(side, LIM_SIDE_SUM_1), sum2 = load<f64>(side, LIM_SIDE_SUM_2), lowest = v128.load(s, LIM_LOWEST);
+  let sum1 = load<f64>(channel, LIM_CHANNEL_SUM_1), sum2 = load<f64>(channel, LIM_CHANNEL_SUM_2), lowest = v128.load(s, LIM_LOWEST);
   for (let i: usize = 0; i < frames << 3; i += 16) {
     const sums = runningSums(sum1, f64x2.sub(v128.load(first + boxBytes + i), v128.load(first + i)));
     sum1 = f64x2.extract_lane(sums, 1);
@@ -160,8 +160,8 @@ function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, fram
     v128.store(x + i, f64x2.mul(v128.load(delayed + i), gain));
     if (other) v128.store(y + i, f64x2.mul(v128.load(otherDelayed + i), gain));
   }
-  store<f64>(side, sum1, LIM_SIDE_SUM_1);
-  store<f64>(side, sum2, LIM_SIDE_SUM_2);
+  store<f64>(channel, sum1, LIM_CHANNEL_SUM_1);
+  store<f64>(channel, sum2, LIM_CHANNEL_SUM_2);
   v128.store(s, lowest, LIM_LOWEST);
   memory.copy(first, first + (frames << 3), boxBytes);
   memory.copy(second, second + (frames << 3), boxBytes);
@@ -169,15 +169,15 @@ function applyGain(s: usize, side: usize, x: usize, other: usize, y: usize, fram
 
 /** The newest block of a channel after what was detected and delayed before. */
 @inline
-function take(side: usize, x: usize, delayBytes: usize, frames: usize): void {
-  toSingle(x, <usize>load<u32>(side, LIM_SIDE_DETECT) + TAPS * 4, frames);
-  memory.copy(<usize>load<u32>(side, LIM_SIDE_DELAY) + delayBytes, x, frames << 3);
+function take(channel: usize, x: usize, delayBytes: usize, frames: usize): void {
+  toSingle(x, <usize>load<u32>(channel, LIM_CHANNEL_DETECT) + TAPS * 4, frames);
+  memory.copy(<usize>load<u32>(channel, LIM_CHANNEL_DELAY) + delayBytes, x, frames << 3);
 }
 
 /** Moves what later blocks need of a channel to its front. */
 @inline
-function advance(side: usize, delayBytes: usize, frames: usize): void {
-  const detect: usize = load<u32>(side, LIM_SIDE_DETECT), delay: usize = load<u32>(side, LIM_SIDE_DELAY);
+function advance(channel: usize, delayBytes: usize, frames: usize): void {
+  const detect: usize = load<u32>(channel, LIM_CHANNEL_DETECT), delay: usize = load<u32>(channel, LIM_CHANNEL_DELAY);
   memory.copy(detect, detect + (frames << 2), TAPS * 4);
   memory.copy(delay, delay + (frames << 3), delayBytes);
 }

@@ -67,7 +67,7 @@ export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: 
   memory.copy(odd - HALF_BAND_HISTORY, odd - HALF_BAND_HISTORY + block, HALF_BAND_HISTORY);
 }
 
-/** Left and right of one frame of f32 sides as a pair. */
+/** Left and right of one frame of f32 channels as a pair. */
 @inline
 function loadSingles(left: usize, right: usize): v128 {
   return f64x2.promote_low_f32x4(v128.load32_lane(right, v128.load32_zero(left), 1));

@@ -13,7 +13,7 @@ const KNEE = 0.3;
 function everything(x: Float64Array, factor: OversamplingFactor, curve: ClipCurve): Float64Array {
   const kernels = new Kernels();
   const oversampler = new Oversampler({ kernels }, factor, 'linear');
-  const sides = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
+  const channels = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
   const removed = new Float64Array(Math.ceil((x.length + oversampler.latency) / QUANTUM) * QUANTUM);
   const knee = curve === 'hard' ? 0 : KNEE * CEILING;
   const task = {
@@ -23,10 +23,10 @@ function everything(x: Float64Array, factor: OversamplingFactor, curve: ClipCurv
     },
   };
   for (let at = 0; at < removed.length; at += QUANTUM) {
-    kernels.view64(sides[0], QUANTUM).fill(0);
-    kernels.view64(sides[0], QUANTUM).set(x.subarray(at, at + QUANTUM));
-    oversampler.process(sides[0], sides[1], task);
-    removed.set(kernels.view64(sides[0], QUANTUM), at);
+    kernels.view64(channels[0], QUANTUM).fill(0);
+    kernels.view64(channels[0], QUANTUM).set(x.subarray(at, at + QUANTUM));
+    oversampler.process(channels[0], channels[1], task);
+    removed.set(kernels.view64(channels[0], QUANTUM), at);
   }
   return x.map((value, i) => value + removed[i + oversampler.latency]);
 }

@@ -18,8 +18,8 @@ const UNIT_MOST = 4;
 
 type Pair = 'leftRight' | 'midSide';
 
-/** Which side of a pair (left and right, or mid and side) a band works on. */
-const SIDES: Record<EqualizerBand['part'], { pair: Pair; first: boolean; second: boolean }> = {
+/** Which channel of a pair (left and right, or mid and side) a band works on. */
+const CHANNELS: Record<EqualizerBand['part'], { pair: Pair; first: boolean; second: boolean }> = {
   stereo: { pair: 'leftRight', first: true, second: true },
   left: { pair: 'leftRight', first: true, second: false },
   right: { pair: 'leftRight', first: false, second: true },
@@ -30,7 +30,7 @@ const SIDES: Record<EqualizerBand['part'], { pair: Pair; first: boolean; second:
 /** A section of a still band: its place in the bank, and its coefficients for both channels of its pair. */
 interface Placed {
   index: number;
-  sides: [first: Biquad, second: Biquad];
+  channels: [first: Biquad, second: Biquad];
 }
 
 /** The bands that work on one pair: addresses of the still sections, units first, and the indices of the bands that move. */
@@ -42,8 +42,8 @@ interface Chain {
   moving: number[];
 }
 
-function isUnit({ sides }: Placed): boolean {
-  return sides.every(({ b0 }) => b0 > 1 / UNIT_MOST && b0 < UNIT_MOST);
+function isUnit({ channels }: Placed): boolean {
+  return channels.every(({ b0 }) => b0 > 1 / UNIT_MOST && b0 < UNIT_MOST);
 }
 
 function withUnitLead({ b0, b1, b2, a1, a2 }: Biquad): Biquad {
@@ -91,11 +91,11 @@ export class Bank implements Unit<EqualizerState> {
     this.scales.fill(0);
     this.moving.fill(0);
     effectiveBands(state).forEach((band, b) => {
-      const sides = SIDES[band.part];
-      const { first, second } = sides;
-      const chain = this.chains[sides.pair];
+      const channels = CHANNELS[band.part];
+      const { first, second } = channels;
+      const chain = this.chains[channels.pair];
       if (moves(band)) {
-        const design = movingDesign(band, sampleRate, sides);
+        const design = movingDesign(band, sampleRate, channels);
         this.movingBands[b].set(design, before?.moving[b] ? before.movingBands[b] : undefined);
         this.moving[b] = 1;
         chain.moving.push(b);
@@ -103,7 +103,7 @@ export class Bank implements Unit<EqualizerState> {
         bandSections(band, sampleRate).forEach((section, k) =>
           chain.placed.push({
             index: b * MOST_SECTIONS + k,
-            sides: [first ? section : IDENTITY, second ? section : IDENTITY],
+            channels: [first ? section : IDENTITY, second ? section : IDENTITY],
           }),
         );
       }
@@ -119,22 +119,22 @@ export class Bank implements Unit<EqualizerState> {
     const gain: [number, number] = [1, 1];
     chain.units = units.length;
     for (let at = ordered.length - 1; at >= 0; at--) {
-      const { index, sides } = ordered[at];
+      const { index, channels } = ordered[at];
       const unit = at < units.length;
-      this.write(index, unit ? [withUnitLead(sides[0]), withUnitLead(sides[1])] : sides, gain, before);
-      if (unit) sides.forEach(({ b0 }, side) => (gain[side] *= b0));
+      this.write(index, unit ? [withUnitLead(channels[0]), withUnitLead(channels[1])] : channels, gain, before);
+      if (unit) channels.forEach(({ b0 }, channel) => (gain[channel] *= b0));
       u32[(chain.list >> 2) + at] = this.sections + index * SECTION_BYTES;
     }
     f64.set(gain, chain.gain >> 3);
   }
 
-  private write(index: number, sides: [Biquad, Biquad], scale: [number, number], before?: Bank): void {
+  private write(index: number, channels: [Biquad, Biquad], scale: [number, number], before?: Bank): void {
     const { f64 } = this.context.kernels;
     const address = this.sections + index * SECTION_BYTES;
-    writeSection(f64, address, ...sides);
+    writeSection(f64, address, ...channels);
     this.scales.set(scale, index * 2);
     if (before?.scales[index * 2]) {
-      const ratio = (side: number) => scale[side] / before.scales[index * 2 + side];
+      const ratio = (channel: number) => scale[channel] / before.scales[index * 2 + channel];
       copySectionState(f64, before.sections + index * SECTION_BYTES, address, ratio(0), ratio(1));
     } else clearSection(f64, address);
   }

@@ -21,7 +21,7 @@ export function detectorSections(band: EqualizerBand, sampleRate: number): reado
   return bandSections(listening, sampleRate, UNDECISIVE);
 }
 
-/** A band of an equalizer that moves; `first` and `second` say which sides of its pair it works on. */
+/** A band of an equalizer that moves; `first` and `second` say which channels of its pair it works on. */
 export function movingDesign(
   band: EqualizerBand & { dynamics: BandDynamics },
   sampleRate: number,

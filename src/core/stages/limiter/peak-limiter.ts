@@ -6,7 +6,7 @@ import type { StageContext } from '../definition';
 
 /** Frames for which the gain holds still on both channels of a peak, since the interpolation reaches over its neighbours. */
 const HOLD = 12;
-const SIDES = [layout.LIM_LEFT, layout.LIM_RIGHT] as const;
+const CHANNELS = [layout.LIM_LEFT, layout.LIM_RIGHT] as const;
 
 /** What a limiter looks at: the samples alone, or true peaks by 4x or 8x interpolation. */
 export type PeakDetection = 'sample' | 'true4' | 'true8';
@@ -54,21 +54,21 @@ export class PeakLimiter {
     this.word(layout.LIM_WINDOW, window);
     this.word(layout.LIM_BOX, this.box);
     this.word(layout.LIM_DELAY, this.latency);
-    for (const side of SIDES) {
-      this.word(side + layout.LIM_SIDE_DETECT, kernels.allocate((layout.TAPS + maxFrames) * 4));
-      this.word(side + layout.LIM_SIDE_DELAY, kernels.allocate((this.latency + maxFrames) * 8));
-      this.word(side + layout.LIM_SIDE_CURRENT, this.ones(window));
-      this.word(side + layout.LIM_SIDE_SUFFIX, this.ones(window + 4));
-      const prefix = (this.state + side + layout.LIM_SIDE_PREFIX) >> 2;
+    for (const channel of CHANNELS) {
+      this.word(channel + layout.LIM_CHANNEL_DETECT, kernels.allocate((layout.TAPS + maxFrames) * 4));
+      this.word(channel + layout.LIM_CHANNEL_DELAY, kernels.allocate((this.latency + maxFrames) * 8));
+      this.word(channel + layout.LIM_CHANNEL_CURRENT, this.ones(window));
+      this.word(channel + layout.LIM_CHANNEL_SUFFIX, this.ones(window + 4));
+      const prefix = (this.state + channel + layout.LIM_CHANNEL_PREFIX) >> 2;
       kernels.f32.fill(1, prefix, prefix + 4);
-      this.openBoxes(side);
-      if (side === layout.LIM_LEFT || !this.linked)
-        this.word(side + layout.LIM_SIDE_MINIMUM, kernels.allocate(maxFrames * 4));
+      this.openBoxes(channel);
+      if (channel === layout.LIM_LEFT || !this.linked)
+        this.word(channel + layout.LIM_CHANNEL_MINIMUM, kernels.allocate(maxFrames * 4));
     }
     if (this.linked)
       this.word(
-        layout.LIM_RIGHT + layout.LIM_SIDE_MINIMUM,
-        kernels.u32[(this.state + layout.LIM_LEFT + layout.LIM_SIDE_MINIMUM) >> 2],
+        layout.LIM_RIGHT + layout.LIM_CHANNEL_MINIMUM,
+        kernels.u32[(this.state + layout.LIM_LEFT + layout.LIM_CHANNEL_MINIMUM) >> 2],
       );
     this.both(layout.LIM_GAIN, 1);
     this.both(layout.LIM_LOWEST, 1);
@@ -109,16 +109,16 @@ export class PeakLimiter {
   }
 
   /** Fills both moving averages of a channel with gains of 1. */
-  private openBoxes(side: number): void {
+  private openBoxes(channel: number): void {
     const { kernels, maxFrames } = this.context;
     for (const [field, sum] of [
-      [layout.LIM_SIDE_FIRST_BOX, layout.LIM_SIDE_SUM_1],
-      [layout.LIM_SIDE_SECOND_BOX, layout.LIM_SIDE_SUM_2],
+      [layout.LIM_CHANNEL_FIRST_BOX, layout.LIM_CHANNEL_SUM_1],
+      [layout.LIM_CHANNEL_SECOND_BOX, layout.LIM_CHANNEL_SUM_2],
     ]) {
       const address = kernels.allocate((this.box + maxFrames) * 8);
       kernels.f64.fill(layout.LIM_GRID, address >> 3, (address >> 3) + this.box);
-      this.word(side + field, address);
-      this.value(side + sum, this.box * layout.LIM_GRID);
+      this.word(channel + field, address);
+      this.value(channel + sum, this.box * layout.LIM_GRID);
     }
   }
 

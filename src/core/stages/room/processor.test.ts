@@ -40,16 +40,16 @@ function passed(x: Float64Array, highPassHz: number, lowPassHz: number): Float64
     }, x);
 }
 
-test('is direct convolution with the response of each side, beside the untouched sound', () => {
+test('is direct convolution with the response of each channel, beside the untouched sound', () => {
   const response = { left: Float32Array.from(noise(9000, 0.02, 8)), right: Float32Array.from(noise(9000, 0.02, 9)) };
   const options = { impulses: new Map([['mine', response]]) };
   const settings = { ...OPEN, impulse: 'file', file: 'mine', preDelayMs: 20 };
   const result = aligned(signal, room(settings), RATE, 1024, options);
-  for (const side of ['left', 'right'] as const) {
-    const wet = passed(convolved(signal[side], response[side]), 20, 20000);
+  for (const channel of ['left', 'right'] as const) {
+    const wet = passed(convolved(signal[channel], response[channel]), 20, 20000);
     const late = Math.round(0.02 * RATE);
-    const expected = signal[side].map((x, i) => x + (wet[i - late] ?? 0));
-    expect(db(difference(result[side], expected))).toBeLessThan(-200);
+    const expected = signal[channel].map((x, i) => x + (wet[i - late] ?? 0));
+    expect(db(difference(result[channel], expected))).toBeLessThan(-200);
   }
 });
 
@@ -80,7 +80,7 @@ test('a response that is not there is named', () => {
 });
 
 test.each(['studio', 'hall'] as const)(
-  'the synthesised %s is a decaying room of unit energy, different on both sides',
+  'the synthesised %s is a decaying room of unit energy, different on both channels',
   (name) => {
     for (const rate of [44100, 96000]) {
       const { left, right } = synthesisedImpulse(name, rate);

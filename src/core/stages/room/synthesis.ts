@@ -77,12 +77,12 @@ function tail({ decays, dense }: Room, random: Random, frames: number, sampleRat
 
 /** Single reflections, sooner the stronger, of either sign. */
 function reflections({ early }: Room, random: Random, frames: number, sampleRate: number): Float64Array {
-  const side = new Float64Array(frames);
+  const channel = new Float64Array(frames);
   for (let i = 0; i < early.count; i++) {
     const time = early.from + (early.to - early.from) * ((i + random.uniform()) / early.count);
-    side[Math.round(time * sampleRate)] += (early.from / time) * (random.uniform() < 0.5 ? -1 : 1);
+    channel[Math.round(time * sampleRate)] += (early.from / time) * (random.uniform() < 0.5 ? -1 : 1);
   }
-  return side;
+  return channel;
 }
 
 const made = new Map<string, ImpulseResponse>();
@@ -94,7 +94,7 @@ export function synthesisedImpulse(name: 'studio' | 'hall', sampleRate: number):
   if (known) return known;
   const room = ROOMS[name];
   const frames = Math.ceil(1.1 * Math.max(...room.decays) * sampleRate);
-  const side = (seed: number) => {
+  const channel = (seed: number) => {
     const random = new Random(seed);
     const early = reflections(room, random, frames, sampleRate);
     const late = tail(room, random, frames, sampleRate);
@@ -103,7 +103,7 @@ export function synthesisedImpulse(name: 'studio' | 'hall', sampleRate: number):
     const scale = 1 / Math.sqrt(energy(whole));
     return Float32Array.from(whole, (x) => x * scale);
   };
-  const response = { left: side(room.seed), right: side(room.seed + 1) };
+  const response = { left: channel(room.seed), right: channel(room.seed + 1) };
   made.set(key, response);
   return response;
 }

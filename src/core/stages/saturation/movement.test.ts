@@ -10,12 +10,12 @@ const RATE = 48000;
 function shares(settings: object, amplitude: number, quanta: number): number[] {
   const kernels = new Kernels();
   const movement = new Movement(kernels, RATE);
-  const sides = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
+  const channels = [kernels.allocate(QUANTUM * 8), kernels.allocate(QUANTUM * 8)];
   const given = saturationSettings.parse(settings);
   return Array.from({ length: quanta }, (_, q) => {
-    for (const side of sides) kernels.view64(side, QUANTUM).set(noise(QUANTUM, amplitude, q + 1));
+    for (const channel of channels) kernels.view64(channel, QUANTUM).set(noise(QUANTUM, amplitude, q + 1));
     const before = movement.shares.at(-1);
-    movement.follow(given, sides[0], sides[1], q * QUANTUM);
+    movement.follow(given, channels[0], channels[1], q * QUANTUM);
     // It goes on from where it was, so that nothing jumps.
     expect(movement.shares[0]).toBe(before);
     return movement.shares.at(-1)!;
@@ -50,12 +50,12 @@ test('by itself: within its depth, all over it, slowly', () => {
 test('NaN does not stay', () => {
   const kernels = new Kernels();
   const movement = new Movement(kernels, RATE);
-  const side = kernels.allocate(QUANTUM * 8);
+  const channel = kernels.allocate(QUANTUM * 8);
   const settings = saturationSettings.parse({ movement: 'level' });
-  kernels.view64(side, QUANTUM).fill(NaN);
-  movement.follow(settings, side, side, 0);
-  kernels.view64(side, QUANTUM).fill(0.5);
-  for (let i = 0; i < 200; i++) movement.follow(settings, side, side, 0);
+  kernels.view64(channel, QUANTUM).fill(NaN);
+  movement.follow(settings, channel, channel, 0);
+  kernels.view64(channel, QUANTUM).fill(0.5);
+  for (let i = 0; i < 200; i++) movement.follow(settings, channel, channel, 0);
   expect(movement.shares.at(-1)).toBe(1);
 });
 

@@ -11,7 +11,7 @@ import type { DeliverData } from '../threads/deliver';
 
 const NO_ROOM = 'The server is out of disk space. The file is rendered as soon as there is room.';
 
-/** Two passes of stereo in 64 bits at the delivered rate, and the file itself. */
+/** Stereo in 64 bits twice at the delivered rate, and the file itself. */
 function bytesNeeded({ mix, destination }: DeliveryOrder): number {
   const frames = (mix.frames * (destination.sampleRate ?? mix.sampleRate)) / mix.sampleRate;
   return frames * 2 * (8 + 4);

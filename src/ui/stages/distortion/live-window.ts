@@ -7,8 +7,8 @@ export interface LiveWindow {
 }
 
 /** Reads the newest `frames` of a channel from the taps, of which those before the stage lead by `lead` frames. */
-export function liveWindow(taps: Taps, side: 'left' | 'right', frames: number, lead: number): LiveWindow {
-  const sign = side === 'left' ? 1 : -1;
+export function liveWindow(taps: Taps, channel: 'left' | 'right', frames: number, lead: number): LiveWindow {
+  const sign = channel === 'left' ? 1 : -1;
   const [written] = taps.written;
   const read = (mid: Float32Array, difference: Float32Array, ago: number) =>
     Float32Array.from({ length: frames }, (_, i) => {

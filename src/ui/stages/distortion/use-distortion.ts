@@ -22,8 +22,8 @@ export function useDistortion(index: number): DistortionReading | null {
     let windows = 0;
     const timer = setInterval(() => {
       const lead = board.latest?.tapLead ?? 0;
-      for (const side of ['left', 'right'] as const) {
-        const { before, after } = liveWindow(taps, side, DISTORTION_FRAMES, lead);
+      for (const channel of ['left', 'right'] as const) {
+        const { before, after } = liveWindow(taps, channel, DISTORTION_FRAMES, lead);
         meter.add(before, after);
       }
       if (++windows < WINDOWS) return;

@@ -1,0 +1,77 @@
+import type { TrackDetails } from '../../contracts/track';
+import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import { QUANTUM } from '../../core/kernels/layout';
+import { LANE_SCHEMA, newStage, parseLane, type Lane } from '../../core/lane/schema';
+import type { StageKind } from '../../core/stages/registry';
+import { startingLane } from '../../demo/lanes';
+import { PIECES } from '../../demo/pieces';
+import { ListeningEngine } from '../../engine/live/listening-engine';
+import type { Audio } from '../../engine/measure/measurement';
+import { openMeasuringQueue } from '../../engine/measure/worker-runner';
+import { TrackEditor } from '../../ui/track/track-editor';
+import { sketch } from '../sketch';
+
+/** Quanta between two readings, as the worklet sends them. */
+const QUANTA_PER_READING = 11;
+/** Where the made-up playback has got to: in the loudest bar. */
+const PLAYED_SECONDS = 11;
+
+const shared = (samples: Float32Array) => {
+  const copy = new Float32Array(new SharedArrayBuffer(samples.byteLength));
+  copy.set(samples);
+  return copy;
+};
+
+/** The music that everything in the playground plays and measures. */
+export function playgroundAudio(): Audio {
+  const { left, right, sampleRate } = sketch(1);
+  return { left: shared(left), right: shared(right), sampleRate };
+}
+
+/** A lane of one stage, as some piece of the demo uses it, else with the settings of a new one. */
+function laneOf(kind: StageKind): Lane {
+  const used = PIECES.flatMap((_, i) => startingLane(i + 1).stages).find((stage) => stage.kind === kind);
+  return parseLane({ schema: LANE_SCHEMA, stages: [{ ...(used ?? newStage(kind, kind)), id: kind }] });
+}
+
+function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
+  const titled = { id: `playground-${kind}`, title: 'Playground' };
+  const version = { id: kind, name: 'First version', step: 0, lane: laneOf(kind), undo: null, redo: null, pins: [] };
+  return {
+    track: { ...titled, position: 1 },
+    release: { ...titled, artist: '' },
+    previousTrackId: null,
+    nextTrackId: null,
+    mix: { source: { sampleRate }, report: { frames: left.length } } as unknown as TrackDetails['mix'],
+    mixes: [],
+    tracks: [],
+    versions: [version],
+    destinations: STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings })),
+    deliveries: [],
+  };
+}
+
+/** Plays the track through the lane as the worklet would, without sound, and leaves the readings as they are then. */
+function play(editor: TrackEditor, audio: Audio): void {
+  const { board, taps } = editor;
+  const engine = new ListeningEngine({ audio, lane: editor.lane.lane, taps, playing: true });
+  engine.receive({ type: 'tap', stage: 0 });
+  const [left, right] = [new Float32Array(QUANTUM), new Float32Array(QUANTUM)];
+  const quanta = Math.floor((PLAYED_SECONDS * audio.sampleRate) / QUANTUM);
+  for (let quantum = 1; quantum <= quanta; quantum++) {
+    engine.render(left, right);
+    if (quantum % QUANTA_PER_READING === 0) board.push(engine.readings());
+  }
+}
+
+/** An open track with one stage of a kind: measured by the page's own workers, and as if it had been played until now. */
+export function openPlaygroundTrack(kind: StageKind, audio: Audio): TrackEditor {
+  const editor = new TrackEditor(detailsOf(kind, audio));
+  editor.selection.openStage(kind);
+  editor.track.ready(audio);
+  editor.measurements.open(openMeasuringQueue(audio, null));
+  editor.measurements.follow(editor.lane.lane);
+  play(editor, audio);
+  editor.lane.store.subscribe(({ version }, before) => version.lane !== before.version.lane && play(editor, audio));
+  return editor;
+}

@@ -22,8 +22,10 @@ export interface ImageReading {
 }
 
 /**
- * Correlation of two signals from their energies and their common energy (the cosine of the angle between them); NaN when
- * one of them is silent.
+ * Correlation of two signals from their energies and their common energy: Σlr / √(Σl²·Σr²), the cosine of the angle
+ * between them; NaN when one of them is silent.
+ * @example
+ * correlationOf(1, 4, -2) // -1
  */
 export function correlationOf(leftEnergy: number, rightEnergy: number, common: number, silence = 0): number {
   if (!(Math.min(leftEnergy, rightEnergy) > silence)) return NaN;

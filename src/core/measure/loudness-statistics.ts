@@ -6,7 +6,11 @@ export const MOMENTARY_HOPS = 40;
 export const SHORT_TERM_HOPS = 300;
 export const BLOCK_STEP_HOPS = 10;
 
-/** Loudness in LUFS of a mean K-weighted energy summed over the channels (ITU-R BS.1770: −0.691 + 10·log10). */
+/**
+ * Loudness in LUFS of a mean K-weighted energy summed over the channels (ITU-R BS.1770: −0.691 + 10·log10).
+ * @example
+ * loudness(0.5) // -3.70
+ */
 export function loudness(energy: number): number {
   return energy <= 1e-12 ? -Infinity : -0.691 + powerDecibels(energy);
 }
@@ -34,7 +38,11 @@ function gatedMean(energies: Float64Array, gateLufs: number): number {
 
 const ABSOLUTE_GATE = -70;
 
-/** Integrated loudness (LUFS) of 400 ms block energies: gates −70 LUFS absolute, −10 LU relative (ITU-R BS.1770-4). */
+/**
+ * Integrated loudness (LUFS) of 400 ms block energies: gates −70 LUFS absolute, −10 LU relative (ITU-R BS.1770-4).
+ * @example
+ * integratedLoudness(Float64Array.of(0.01, 0.01, 0.0001)) // -20.69
+ */
 export function integratedLoudness(blocks: Float64Array): number {
   const relative = loudness(gatedMean(blocks, ABSOLUTE_GATE)) - 10;
   return loudness(gatedMean(blocks, Math.max(ABSOLUTE_GATE, relative)));
@@ -43,6 +51,8 @@ export function integratedLoudness(blocks: Float64Array): number {
 /**
  * Loudness range (LU) of short-term energies: gates −70 LUFS absolute, −20 LU relative; from the 10th to the 95th
  * percentile (EBU Tech 3342). 0 when nothing passes the gates.
+ * @example
+ * loudnessRange(Float64Array.of(0.01, 0.01, 0.1, 0.1)) // 10
  */
 export function loudnessRange(shortTerm: Float64Array): number {
   const relative = loudness(gatedMean(shortTerm, ABSOLUTE_GATE)) - 20;

@@ -11,7 +11,11 @@ export interface Biquad {
 
 export const IDENTITY: Biquad = { b0: 1, b1: 0, b2: 0, a1: 0, a2: 0 };
 
-/** Squared magnitude of a section at an angular frequency ω, given as sin²(ω/2). */
+/**
+ * Squared magnitude of a section at an angular frequency ω, given as sin²(ω/2).
+ * @example
+ * squaredMagnitude({ b0: 0.5, b1: 0.5, b2: 0, a1: 0, a2: 0 }, 0.5) // 0.5
+ */
 export function squaredMagnitude({ b0, b1, b2, a1, a2 }: Biquad, p1: number): number {
   const p0 = 1 - p1;
   const p2 = 4 * p0 * p1;
@@ -20,7 +24,11 @@ export function squaredMagnitude({ b0, b1, b2, a1, a2 }: Biquad, p1: number): nu
   return Math.max(0, numerator) / denominator;
 }
 
-/** Magnitude (a ratio) of a section at an angular frequency in radians per sample. */
+/**
+ * Magnitude (a ratio) of a section at an angular frequency in radians per sample.
+ * @example
+ * biquadMagnitude({ b0: 0.5, b1: 0.5, b2: 0, a1: 0, a2: 0 }, Math.PI / 2) // 0.7071
+ */
 export function biquadMagnitude(section: Biquad, radians: number): number {
   return Math.sqrt(squaredMagnitude(section, arithmetic().sin(radians / 2) ** 2));
 }

@@ -12,6 +12,8 @@ export interface Crossover {
  * Linkwitz–Riley crossover of the 4th order at an angular frequency in radians per sample: Butterworth sections of the 2nd
  * order by the bilinear transform, −6.02 dB each at the crossover, their sum an all-pass exactly (S. Linkwitz, "Active
  * Crossover Networks for Noncoincident Drivers", JAES 1976; from memory).
+ * @example
+ * biquadMagnitude(linkwitzRiley(0.1).low, 0.1) ** 2 // 0.5
  */
 export function linkwitzRiley(radians: number): Crossover {
   const { sin, cos } = arithmetic();
@@ -28,7 +30,12 @@ export function linkwitzRiley(radians: number): Crossover {
   };
 }
 
-/** Magnitude of the low side of a Linkwitz–Riley crossover without its phase, at a frequency relative to it; the high side is 1 less this. */
+/**
+ * Magnitude of what a Linkwitz–Riley crossover of the 4th order passes below, without its phase: 1 / (1 + r⁴) at a
+ * frequency r times its own. What it passes above is 1 minus this.
+ * @example
+ * lowMagnitude(2) // 0.0588
+ */
 export function lowMagnitude(ratio: number): number {
   // A square of a square: engines may round powers differently.
   const square = ratio * ratio;

@@ -48,7 +48,11 @@ export class Fft {
   }
 }
 
-/** Periodic Hann window: its mean is 1/2. */
+/**
+ * Periodic Hann window, (1 − cos(2πn/N)) / 2: its mean is 1/2.
+ * @example
+ * hann(4) // [0, 0.5, 1, 0.5]
+ */
 export function hann(size: number): Float64Array {
   return Float64Array.from({ length: size }, (_, k) => 0.5 - 0.5 * Math.cos((2 * Math.PI * k) / size));
 }

@@ -142,6 +142,8 @@ function mapped(x: number): number {
 /**
  * Digital sections with the magnitude of an analogue prototype of the first or second order, exact at its corner or centre:
  * two for the first order, three for the second. `radians` is that frequency in radians per sample, in (0, π).
+ * @example
+ * mappedSections(bellPrototype(6, 1), 1).reduce((gain, each) => gain * biquadMagnitude(each, 1), 1) // 1.9953
  */
 export function mappedSections(prototype: Prototype, radians: number): Biquad[] {
   const { n2, n1, n0, d2, d1, d0 } = prototype;

@@ -15,7 +15,11 @@ function tangent(x: number): number {
   return arithmetic().sin(x) / arithmetic().cos(x);
 }
 
-/** Both stages of the K-weighting filter at a sample rate in Hz; the high-pass has the numerator 1, −2, 1 as published. */
+/**
+ * Both stages of the K-weighting filter at a sample rate in Hz; the high-pass has the numerator 1, −2, 1 as published.
+ * @example
+ * kWeighting(48000).shelf.b0 // 1.53512485958697
+ */
 export function kWeighting(sampleRate: number): { shelf: Biquad; highPass: Biquad } {
   const { pow } = arithmetic();
   const k = tangent((Math.PI * SHELF.frequency) / sampleRate);

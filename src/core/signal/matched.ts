@@ -7,6 +7,8 @@ import { prototypeMagnitude, type Prototype } from './prototype';
  * Digital Filters" (2016): poles by impulse invariance, numerator from the prototype's magnitude at 0 Hz, at the Nyquist
  * frequency and at the corner, where the match is exact. A high-pass keeps its double zero at 0 Hz instead.
  * `radians` is the corner or centre frequency in radians per sample, in (0, π).
+ * @example
+ * biquadMagnitude(matched(lowPassPrototype(Math.SQRT1_2), 0.5), 0.5) // 0.7071
  */
 export function matched(prototype: Prototype, radians: number): Biquad {
   const { sin, cos, exp } = arithmetic();
@@ -54,6 +56,8 @@ function minimumPhase(x0: number, x1: number, x2: number): [number, number, numb
  * the edges of its bandwidth. The squared magnitudes of numerator and denominator are linear in their coefficients over
  * the basis of M. Vicanek (2016), so five values determine all five; wide bells near Nyquist come closer to the analogue
  * curve than with poles by impulse invariance. `radians` is the centre in radians per sample, in (0, π).
+ * @example
+ * biquadMagnitude(matchedBell(bellPrototype(6, 1), 1, 1), 1) // 1.9953
  */
 export function matchedBell(prototype: Prototype, radians: number, q: number): Biquad {
   const { sin } = arithmetic();
@@ -96,12 +100,20 @@ function firstOrder(radians: number, atZero: number, atCorner: number, atNyquist
   return { b0: (sum + difference) / 2, b1: (sum - difference) / 2, b2: 0, a1, a2: 0 };
 }
 
-/** First-order low-pass 1 / (s + 1), its corner in radians per sample. */
+/**
+ * First-order low-pass 1 / (s + 1), its corner in radians per sample.
+ * @example
+ * biquadMagnitude(matchedFirstLowPass(0.5), 0.5) // 0.7071
+ */
 export function matchedFirstLowPass(radians: number): Biquad {
   return firstOrder(radians, 1, Math.SQRT1_2, 1 / Math.sqrt(1 + (Math.PI / radians) ** 2));
 }
 
-/** First-order high-pass s / (s + 1): a zero at 0 Hz, and exactly −3.01 dB at the corner in radians per sample. */
+/**
+ * First-order high-pass s / (s + 1): a zero at 0 Hz, and exactly −3.01 dB at the corner in radians per sample.
+ * @example
+ * biquadMagnitude(matchedFirstHighPass(0.5), 0.5) // 0.7071
+ */
 export function matchedFirstHighPass(radians: number): Biquad {
   const { exp, cos, sin } = arithmetic();
   const a1 = -exp(-radians);
@@ -112,6 +124,8 @@ export function matchedFirstHighPass(radians: number): Biquad {
 /**
  * Tilt (A·s + 1) / (s + A): −gain below, +gain above, 0 dB at the pivot in radians per sample. `gainDb` is below 0, so
  * that the pole lies below the zero; its inverse tilts the other way.
+ * @example
+ * biquadMagnitude(matchedTilt(-6, 0.5), 0.5) // 1
  */
 export function matchedTilt(gainDb: number, radians: number): Biquad {
   const a = arithmetic().pow(10, gainDb / 20);
@@ -122,6 +136,8 @@ export function matchedTilt(gainDb: number, radians: number): Biquad {
 /**
  * Notch with a true zero at its centre, unity at 0 Hz and at the Nyquist frequency, and −3.01 dB at both edges of the
  * bandwidth centre / Q (the sum of the signal and an all-pass; P. Regalia, S. Mitra, IEEE 1987; from memory).
+ * @example
+ * biquadMagnitude(notch(0.5, 4), 0.5) // 0
  */
 export function notch(radians: number, q: number): Biquad {
   const { sin, cos } = arithmetic();

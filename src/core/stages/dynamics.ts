@@ -72,14 +72,20 @@ export const PLAIN: Omit<DynamicsDesign, 'thresholdDbfs' | 'slope' | 'attackMs' 
   colour: 0,
 };
 
-/** Slope of a ratio: dB of reduction for each dB above the threshold. */
+/**
+ * Slope of a ratio: dB of reduction for each dB above the threshold.
+ * @example
+ * slopeOf(4) // 0.75
+ */
 export function slopeOf(ratio: number): number {
   return 1 - 1 / ratio;
 }
 
 /**
- * Reduction in dB that a design wants at a steady level in dBFS: what its curve is drawn from, and the formula that the
- * kernel runs.
+ * Reduction in dB that a design wants at a steady level in dBFS: slope · (level − threshold) above the threshold, with a
+ * quadratic knee around it (D. Giannoulis, M. Massberg, J. Reiss, JAES 2012). What the kernel runs, and pictures draw.
+ * @example
+ * staticReduction({ ...PLAIN, thresholdDbfs: -20, slope: slopeOf(4), attackMs: 1, releaseMs: 1 }, -12) // 6
  */
 export function staticReduction(
   { direction, thresholdDbfs, slope, kneeDb, growthDb, rangeDb }: DynamicsDesign,

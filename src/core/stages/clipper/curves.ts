@@ -16,7 +16,12 @@ const KNEES: Record<Exclude<ClipCurve, 'hard'>, (v: number) => number> = {
   long: (v) => v / (1 + v),
 };
 
-/** What a sample becomes; ceiling and knee as amplitudes, the knee lying below the ceiling. */
+/**
+ * What a sample becomes; ceiling and knee as amplitudes, the knee lying below the ceiling.
+ * @example
+ * clipped('hard', 1.4, 1, 0) // 1
+ * clipped('long', 1, 1, 0.5) // 0.75
+ */
 export function clipped(curve: ClipCurve, x: number, ceiling: number, knee: number): number {
   const size = Math.abs(x);
   if (curve === 'hard') return Math.sign(x) * Math.min(size, ceiling);

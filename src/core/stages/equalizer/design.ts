@@ -207,7 +207,11 @@ function sectionsOf(
 /** Lowest gain that is drawn, in dB. */
 const LOWEST_DB = -200;
 
-/** Gain in dB of a set of sections at a frequency in Hz, for drawing. */
+/**
+ * Gain in dB of a set of sections at a frequency in Hz, for drawing.
+ * @example
+ * sectionsGainDb([notch(Math.PI / 2, 2)], 0, 48000) // 0
+ */
 export function sectionsGainDb(sections: readonly Biquad[], frequencyHz: number, sampleRate: number): number {
   const radians = Math.min((2 * Math.PI * frequencyHz) / sampleRate, Math.PI);
   return Math.max(LOWEST_DB, decibels(sections.reduce((gain, section) => gain * biquadMagnitude(section, radians), 1)));

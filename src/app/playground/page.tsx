@@ -1,5 +1,6 @@
-import { notFound } from 'next/navigation';
+import { notFound, redirect } from 'next/navigation';
 import { Playground } from '@/dev/playground/playground';
+import { currentAccount } from '@/server/accounts/session';
 
 /** Stages with made-up music, in development only. */
 export default async function PlaygroundPage({
@@ -8,6 +9,7 @@ export default async function PlaygroundPage({
   searchParams: Promise<{ stage?: string; playing?: string }>;
 }) {
   if (process.env.NODE_ENV !== 'development') notFound();
+  if (!(await currentAccount())) redirect('/sign-in');
   const { stage, playing } = await searchParams;
   return <Playground stage={stage} playing={playing === 'yes'} />;
 }

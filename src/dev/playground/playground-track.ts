@@ -6,10 +6,18 @@ import type { StageKind } from '../../core/stages/registry';
 import { startingLane } from '../../demo/lanes';
 import { PIECES } from '../../demo/pieces';
 import { ListeningEngine } from '../../engine/live/listening-engine';
-import type { Audio } from '../../engine/measure/measurement';
+import type { Audio, Span } from '../../engine/measure/measurement';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
 import { TrackEditor } from '../../ui/track/track-editor';
 import { sketch } from '../sketch';
+
+/** The end of the music, where it is fullest. */
+const LOUDEST_SECONDS = 5;
+
+const loudestPassage = ({ left, sampleRate }: Audio): Span => ({
+  start: left.length - LOUDEST_SECONDS * sampleRate,
+  end: left.length,
+});
 
 /** Quanta between two readings, as the worklet sends them. */
 const QUANTA_PER_READING = 11;
@@ -66,10 +74,12 @@ function play(editor: TrackEditor, audio: Audio): void {
 
 /** An open track with one stage of a kind: measured by the page's own workers, and as if it had been played until now. */
 export function openPlaygroundTrack(kind: StageKind, audio: Audio): TrackEditor {
-  const editor = new TrackEditor(detailsOf(kind, audio));
+  const details = detailsOf(kind, audio);
+  const [version] = details.versions;
+  const editor = new TrackEditor(details, (_, { lane }) => Promise.resolve({ ...version, lane }));
   editor.selection.openStage(kind);
   editor.track.ready(audio);
-  editor.measurements.open(openMeasuringQueue(audio, null));
+  editor.measurements.open(openMeasuringQueue(audio, loudestPassage(audio)));
   editor.measurements.follow(editor.lane.lane);
   play(editor, audio);
   editor.lane.store.subscribe(({ version }, before) => version.lane !== before.version.lane && play(editor, audio));

@@ -8,7 +8,7 @@ import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crosso
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
 import { api, send } from '../api';
-import { LaneSaver } from './lane-saver';
+import { LaneSaver, saveOnServer, type SavesLanes } from './lane-saver';
 import { withCopiedPins, withoutBandPins } from './pins';
 
 export interface LaneState {
@@ -26,9 +26,10 @@ export class LaneEditor {
   constructor(
     version: VersionState,
     private readonly report: (problem: string | null) => void,
+    saves: SavesLanes = saveOnServer,
   ) {
     this.store = createStore<LaneState>(() => ({ version, saving: 'saved' }));
-    this.saver = new LaneSaver(this.store, report);
+    this.saver = new LaneSaver(this.store, report, saves);
   }
 
   get version(): VersionState {

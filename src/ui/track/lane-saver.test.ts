@@ -1,15 +1,8 @@
 import { createStore } from 'zustand/vanilla';
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
-import type { VersionState } from '../../contracts/version';
+import type { SaveLane, VersionState } from '../../contracts/version';
 import { LaneSaver } from './lane-saver';
 import type { LaneState } from './lane-editor';
-
-interface Put {
-  lane: Lane;
-  label: string;
-  after: number;
-  amends: boolean;
-}
 
 const version = (step: number, lane: Lane): VersionState =>
   ({ id: 'v', name: 'First', step, lane, undo: null, redo: null, pins: [] }) satisfies VersionState;
@@ -19,13 +12,12 @@ const laneOf = (...ids: string[]): Lane => ({ ...EMPTY_LANE, stages: ids.map((id
 function open() {
   const store = createStore<LaneState>(() => ({ version: version(3, laneOf()), saving: 'saved' }));
   const problems: (string | null)[] = [];
-  const puts: Put[] = [];
+  const puts: SaveLane[] = [];
   const answers: (() => void)[] = [];
-  globalThis.fetch = (_, init) =>
-    new Promise((resolve) => {
-      const put = JSON.parse(init!.body as string) as Put;
+  const save = (_: string, put: SaveLane) =>
+    new Promise<VersionState>((resolve) => {
       puts.push(put);
-      answers.push(() => resolve(Response.json(version(put.after + (put.amends ? 0 : 1), put.lane))));
+      answers.push(() => resolve(version(put.after + (put.amends ? 0 : 1), put.lane)));
     });
   const change = (...ids: string[]) =>
     store.setState({ version: { ...store.getState().version, lane: laneOf(...ids) } });
@@ -33,7 +25,8 @@ function open() {
     answers.shift()!();
     await jest.advanceTimersByTimeAsync(1);
   };
-  return { store, saver: new LaneSaver(store, (problem) => problems.push(problem)), problems, puts, change, answer };
+  const saver = new LaneSaver(store, (problem) => problems.push(problem), save);
+  return { store, saver, problems, puts, change, answer };
 }
 
 beforeEach(() => jest.useFakeTimers());

@@ -1,16 +1,23 @@
 import type { StoreApi } from 'zustand/vanilla';
-import { versionStateSchema } from '../../contracts/version';
+import { type SaveLane, type VersionState, versionStateSchema } from '../../contracts/version';
 import { api } from '../api';
 import type { LaneState } from './lane-editor';
 
 const SAVE_DELAY_MS = 250;
+
+/** Saves a lane as a step of a version's history; gives the version as it is then. Throws an Error with a sentence. */
+export type SavesLanes = (versionId: string, step: SaveLane) => Promise<VersionState>;
+
+/** Saves on the server; a page that is being left does not stop it. */
+export const saveOnServer: SavesLanes = (id, step) =>
+  api(versionStateSchema, `/api/versions/${id}/lane`, { method: 'PUT', body: step, keepalive: true });
 
 /** Saves the open lane a moment after its last change, one save after another. What fails is kept and tried again. */
 export class LaneSaver {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private label = '';
   /** The save under way; the next one waits for it. */
-  private save: Promise<void> = Promise.resolve();
+  private saving: Promise<void> = Promise.resolve();
   private dirty = false;
   /** Whether what is not saved yet belongs to the last step. */
   private amends = false;
@@ -19,6 +26,7 @@ export class LaneSaver {
   constructor(
     private readonly store: StoreApi<LaneState>,
     private readonly report: (problem: string | null) => void,
+    private readonly save: SavesLanes,
   ) {}
 
   /** The lane was changed: one step, named by the label. */
@@ -44,8 +52,8 @@ export class LaneSaver {
   /** Saves what is not saved yet. */
   flush(): Promise<void> {
     clearTimeout(this.timer);
-    this.save = this.save.then(() => this.now());
-    return this.save;
+    this.saving = this.saving.then(() => this.now());
+    return this.saving;
   }
 
   private async now(): Promise<void> {
@@ -54,11 +62,7 @@ export class LaneSaver {
     const { amends } = this;
     const { id, lane, step } = this.store.getState().version;
     try {
-      const saved = await api(versionStateSchema, `/api/versions/${id}/lane`, {
-        method: 'PUT',
-        body: { lane, label: this.label || 'Makeup', after: step, amends },
-        keepalive: true,
-      });
+      const saved = await this.save(id, { lane, label: this.label || 'Makeup', after: step, amends });
       const { version } = this.store.getState();
       // What was changed since keeps its lane and takes the new step.
       this.store.setState({

@@ -5,7 +5,7 @@ const withNext = nextJest({ dir: '.' });
 /** Packages that are ES modules only: Jest runs CommonJS, so they are compiled like our own code. */
 const MODULES = ['d3-[a-z-]+', 'internmap', 'filenamify', 'filename-reserved-regex'];
 
-/** Pure computation and outside checks in one project, what needs the running application in the other. */
+/** Pure computation and outside checks, views in a document of their own, and what needs the running application. */
 async function project(displayName, testMatch, extra = {}) {
   const config = await withNext({
     displayName,
@@ -21,7 +21,8 @@ export default async () => ({
   maxWorkers: 2,
   testTimeout: 240_000,
   projects: [
-    await project('core', ['<rootDir>/src/**/*.test.{ts,tsx}', '<rootDir>/tests/{reference,structure}/**/*.test.ts']),
+    await project('core', ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{reference,structure}/**/*.test.ts']),
+    await project('views', ['<rootDir>/src/ui/**/*.test.tsx'], { testEnvironment: 'jest-environment-jsdom' }),
     await project('server', ['<rootDir>/tests/server/**/*.test.ts'], {
       globalSetup: '<rootDir>/tests/server/setup.ts',
       globalTeardown: '<rootDir>/tests/server/teardown.ts',

@@ -17,7 +17,7 @@ export function canvas(seconds: number, sampleRate: number): Canvas {
 }
 
 /** Frequency in Hz of a MIDI note number. */
-export function pitch(note: number): number {
+function pitch(note: number): number {
   return 440 * 2 ** ((note - 69) / 12);
 }
 

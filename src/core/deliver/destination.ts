@@ -1,10 +1,10 @@
 import { z } from 'zod';
 
 /** Version of a destination's saved form. */
-export const DESTINATION_SCHEMA = 1;
+const DESTINATION_SCHEMA = 1;
 
-export const CONTAINERS = ['wav', 'flac'] as const;
-export const DEPTHS = [16, 24] as const;
+const CONTAINERS = ['wav', 'flac'] as const;
+const DEPTHS = [16, 24] as const;
 
 /** What a file must be. Missing limits are not asked for. */
 export const destinationSchema = z.strictObject({

@@ -4,7 +4,7 @@ import type { Lane, Stage } from './schema';
 import { numberSetting, settingSchema, withSetting } from './stage-edits';
 
 /** LU by which auto makeup may be off. */
-export const MATCHED_LU = 0.05;
+const MATCHED_LU = 0.05;
 
 /** What is measured between two stages. */
 interface Joint {

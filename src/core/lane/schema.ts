@@ -20,7 +20,7 @@ const [firstKind, ...otherKinds] = STAGE_KINDS.map((kind) =>
   z.strictObject({ ...common, kind: z.literal(kind), settings: STAGES[kind].schema }),
 );
 
-export const stageSchema = z.discriminatedUnion('kind', [firstKind, ...otherKinds]) as unknown as z.ZodType<Stage>;
+const stageSchema = z.discriminatedUnion('kind', [firstKind, ...otherKinds]) as unknown as z.ZodType<Stage>;
 
 const currentLane = z
   .strictObject({

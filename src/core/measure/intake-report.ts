@@ -5,7 +5,7 @@ import type { IntakeMeasurement } from './intake';
 import type { Channels } from './peak';
 
 /** Version of a report's saved form; mixes with an older one are measured again. */
-export const REPORT_SCHEMA = 2;
+const REPORT_SCHEMA = 2;
 
 /** A figure, or null where there is none (−∞ is not JSON). */
 export const figureSchema = z.number().nullable();

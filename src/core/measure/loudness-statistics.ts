@@ -51,6 +51,7 @@ export function integratedLoudness(blocks: Float64Array): number {
 /**
  * Loudness range (LU) of short-term energies: gates −70 LUFS absolute, −20 LU relative; from the 10th to the 95th
  * percentile (EBU Tech 3342). 0 when nothing passes the gates.
+ * @public
  * @example
  * loudnessRange(Float64Array.of(0.01, 0.01, 0.1, 0.1)) // 10
  */

@@ -4,7 +4,7 @@ import { hann } from '../signal/fft';
 
 const SIZE = 16384;
 /** Corner of the bass whose agreement between the channels is told apart, in Hz. */
-export const BASS_HZ = 120;
+const BASS_HZ = 120;
 
 /** Steady tones that mains leave: 50 or 60 Hz with their multiples. */
 export interface Hum {

@@ -4,7 +4,7 @@ import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
 const WORKLET = new URL('./live.worklet.ts', import.meta.url);
 
 /** Adds the lane as a node to an audio context, real or offline. */
-export async function createLiveNode(context: BaseAudioContext, options: LiveOptions): Promise<AudioWorkletNode> {
+async function createLiveNode(context: BaseAudioContext, options: LiveOptions): Promise<AudioWorkletNode> {
   await context.audioWorklet.addModule(WORKLET);
   return new AudioWorkletNode(context, 'copper-lane', {
     numberOfInputs: 0,

@@ -46,8 +46,8 @@ function tooLong(): Problem {
   return new Problem(422, `The file is longer than ${MAX_MINUTES} minutes, the most a mix can have. Split it.`);
 }
 
-export const MIN_RATE = 32000;
-export const MAX_RATE = 384000;
+const MIN_RATE = 32000;
+const MAX_RATE = 384000;
 export const MAX_MINUTES = 60;
 
 function isLossless(codec: string): boolean {

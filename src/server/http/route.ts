@@ -19,7 +19,7 @@ const uuid = z.uuid();
 const LIMIT_SECONDS = 30;
 
 /** Answers a problem as `{ error, code }` with its status; what nobody foresaw is logged and answers 500. */
-export function answerError(error: unknown, request: Request): Response {
+function answerError(error: unknown, request: Request): Response {
   if (error instanceof Problem) {
     const { message, code, status, retryAfterSeconds } = error;
     return answer({ error: message, code }, status, retryAfterSeconds);

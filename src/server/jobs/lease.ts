@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import { enqueue, type JobName } from './queue';
 
 /** Rows that jobs work on: which table, and its words for waiting and for being used. */
-export const WORK = {
+const WORK = {
   intake: { table: 'mixes', working: 'analysing', failed: 'refused', reason: 'refusal' },
   deliver: { table: 'deliveries', working: 'rendering', failed: 'failed', reason: 'problem' },
 } as const satisfies Record<JobName, { table: string; working: string; failed: string; reason: string }>;

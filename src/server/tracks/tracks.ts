@@ -9,7 +9,7 @@ import { Problem } from '../problem';
 const MAX_TRACKS = 200;
 
 /** A readable title from a file's name. */
-export function titleFrom(fileName: string): string {
+function titleFrom(fileName: string): string {
   const base = path.basename(fileName, path.extname(fileName)).replace(/_+/g, ' ').trim();
   return base.slice(0, 120) || 'Untitled';
 }

@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { act, fireEvent, render, screen } from '@testing-library/react';
 import { newVersionSchema } from '../../contracts/version';
 import { NameDialog } from './name-dialog';

@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { fireEvent, render, screen } from '@testing-library/react';
 import { useState } from 'react';
 import type { Quantity } from '../../core/stages/setting';

@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { render, screen, within } from '@testing-library/react';
 import { FindingsList } from './findings-list';
 

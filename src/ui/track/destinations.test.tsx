@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { render, screen, within } from '@testing-library/react';
 import { editorStub } from '../../../tests/support/editor';
 import { STARTING_DESTINATIONS } from '../../core/deliver/destination';

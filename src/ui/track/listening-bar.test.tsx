@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { fireEvent, render, screen } from '@testing-library/react';
 import { editorStub } from '../../../tests/support/editor';
 import { ListeningBar, matchWords } from './listening-bar';

@@ -6,7 +6,7 @@ export const MAX_BAND_COUNT = MAX_CROSSOVERS + 1;
 /** Crossovers are at least this far apart, as a ratio of frequencies: a third of an octave. */
 export const CLOSEST = 2 ** (1 / 3);
 
-export const crossoverFrequency = quantity({
+const crossoverFrequency = quantity({
   title: 'Crossover',
   unit: 'Hz',
   min: 40,

@@ -11,7 +11,7 @@ import { effectiveBands, moves, type EqualizerBand, type EqualizerState } from '
 const RESPONSE_SECONDS = 0.34;
 
 /** Taps of the impulse response at a sample rate in Hz: a power of two. */
-export function linearPhaseTaps(sampleRate: number): number {
+function linearPhaseTaps(sampleRate: number): number {
   return Math.max(BLOCK_FRAMES, 2 ** Math.ceil(Math.log2(RESPONSE_SECONDS * sampleRate)));
 }
 

@@ -40,8 +40,8 @@ test.each([
   ['saturation with even harmonics', saturation({ curve: 'even' })],
   ['saturation off the middle', saturation({ biasPercent: 40 })],
   ['saturation with tones of its own', saturation({ toneUndone: false, toneBeforeDb: 3, toneAfterDb: 2 })],
-  ['saturation of least latency', saturation({ oversampling: { phase: 'least' } })],
-  ['a clipper of least latency', { kind: 'clipper', settings: { oversampling: { phase: 'least' }, inputGainDb: 3 } }],
+  ['saturation of minimum latency', saturation({ oversampling: { phase: 'least' } })],
+  ['a clipper of minimum latency', { kind: 'clipper', settings: { oversampling: { phase: 'least' }, inputGainDb: 3 } }],
   ['a limiter that limits bands first', { kind: 'limiter', settings: { preLimited: true, inputGainDb: 3 } }],
 ])('%s is straight where nothing is bent', (_, stage) => {
   const { stages, crossovers } = lane(stage);

@@ -62,7 +62,7 @@ const CASES: Case[] = [
     ],
   ]),
   ...valuesOf(saturationSettings.shape.split).map((split): Case => [
-    `a dry saturation of least latency, ${split}`,
+    `a dry saturation of minimum latency, ${split}`,
     { kind: 'saturation', settings: { mixPercent: 0, split, oversampling: { phase: 'least' } } },
     halfBandLatency('least', 2),
   ]),

@@ -19,7 +19,7 @@ const HALVES_OF_DOUBLING: readonly (readonly number[])[] = [
 /** Frames by which each is late: half its taps, and in the last ones so many more that every factor is late by whole frames. */
 const LATE_OF_DOUBLING = [30, 5, 4, 4] as const;
 
-/** All-pass sections of each doubling of least latency, and the width of its transition as a share of its own rate. */
+/** All-pass sections of each doubling of minimum latency, and the width of its transition as a share of its own rate. */
 const ALL_PASSES_OF_DOUBLING = [
   [8, 0.0464],
   [3, 0.25],

@@ -60,7 +60,7 @@ describe.each([0, 1, 2, 3])('the half-band filters of doubling %i', (doubling) =
     }
   });
 
-  test('least latency: ripple below 0.0001 dB, stopband below −89 dB', () => {
+  test('minimum latency: ripple below 0.0001 dB, stopband below −89 dB', () => {
     const sections = leastLatencyHalfBand(doubling);
     const size = (f: number) => {
       const w = 4 * PI * f;
@@ -96,7 +96,7 @@ describe.each(OVERSAMPLING_FACTORS.slice(1))('%i times', (factor) => {
     expect(db(difference(came, x.subarray(settled - latency, x.length - latency)))).toBeLessThan(-90);
   });
 
-  test('with least latency a tone comes back at the same level, late by no more than half a frame from what is stated', () => {
+  test('with minimum latency a tone comes back at the same level, late by no more than half a frame from what is stated', () => {
     const x = sine(500, -6, 0.2, RATE);
     const { out, latency } = through(x, factor, 'least');
     expect(latency).toBeLessThan(8);

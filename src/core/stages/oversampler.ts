@@ -55,7 +55,7 @@ export const oversamplingSchema = (listening: OversamplingFactor, delivery: Over
           },
           {
             value: 'least',
-            title: 'Least latency',
+            title: 'Minimum latency',
             help: '4 or 5 samples. Costs a phase shift that starts near 15 kHz at 44.1 kHz; at 16× by bands the sound arrives up to one sample later than the latency says.',
           },
         ],

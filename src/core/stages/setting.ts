@@ -61,7 +61,7 @@ export interface Toggle {
 /** Schema of a setting that is on or off. */
 export function toggle(description: Toggle): z.ZodDefault<z.ZodBoolean> {
   const { title } = description;
-  return z.boolean(`${title} is on or off.`).default(description.default).meta({ toggle: description });
+  return z.boolean(`${title} must be on or off.`).default(description.default).meta({ toggle: description });
 }
 
 /** What a setting's schema says about it; all three are missing for a list or a group. */

@@ -5,7 +5,7 @@ import { FIGURE_FACE } from '../theme/theme';
 
 const FLOOR_DB = -42;
 const TOP_DB = 3;
-const TICKS = [-40, -30, -20, -10, -5, 0];
+const TICKS = [-40, -30, -20, -10, 0];
 /** Pixels before the bars, for their names. */
 const LEFT = 16;
 

@@ -153,7 +153,7 @@ export function ListeningBar() {
       <Tooltip
         title={
           loop
-            ? 'Leave the loop (L)'
+            ? 'Turn off the loop (L)'
             : 'Drag across the programme to set a loop, or press to loop the loudest passage (L)'
         }
       >
@@ -195,7 +195,7 @@ export function ListeningBar() {
             <ToggleButton
               value={value}
               sx={{
-                minWidth: 78,
+                minWidth: value === 'compared' ? 78 : undefined,
                 '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' },
               }}
             >

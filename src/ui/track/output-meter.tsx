@@ -45,7 +45,7 @@ export function OutputMeter() {
       aria-label="Output meter"
       sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 11.5 }}
     >
-      <canvas ref={canvas} style={{ width: 216, height: 42 }} aria-hidden />
+      <canvas ref={canvas} style={{ width: 188, height: 42 }} aria-hidden />
       <Box
         component="dl"
         sx={{

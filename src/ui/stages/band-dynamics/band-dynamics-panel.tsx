@@ -14,7 +14,7 @@ import {
 } from '../../../core/stages/band-dynamics/settings';
 import { describe } from '../../../core/stages/setting';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useLane, useSelection } from '../../track/context';
+import { useEditor } from '../../track/context';
 import { BandHead } from '../bands/band-head';
 import { BandSpectrum } from '../bands/band-spectrum';
 import { CrossoverPhase } from '../bands/crossover-phase';
@@ -25,6 +25,7 @@ import { StageQuantity } from '../stage-quantity';
 import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
 import { BandHistories } from './band-histories';
+import { useOpenBand } from '../bands/use-open-band';
 
 const PARTS = ['expansion', 'compression', 'limiting'] as const;
 type Part = (typeof PARTS)[number];
@@ -50,11 +51,7 @@ function isActive(band: DynamicsBand, part: Part): boolean {
 export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) {
   const editor = useEditor();
   const palette = usePalette();
-  const count = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
-  const open = Math.min(
-    useSelection((state) => state.band),
-    count - 1,
-  );
+  const { count, open } = useOpenBand();
   const { tab } = useTab();
   const { bands, linkPercent } = stage.settings;
   const band = bands[open];

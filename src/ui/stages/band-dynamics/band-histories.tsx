@@ -1,7 +1,8 @@
 'use client';
 
 import { TRACE_FRAMES } from '../../../engine/measure/measurement';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
@@ -16,7 +17,7 @@ export function BandHistories({ index, bands }: { index: number; bands: number }
   const playing = useTransport((state) => state.playing);
   const traces = useMeasurements((state) => state.measurement?.bandReduction[index]);
   const audio = useTrack((state) => state.audio);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const { context, width, height } = surface;
     const each = (width - 16) / bands;
     for (let band = 0; band < bands; band++) {
@@ -32,13 +33,6 @@ export function BandHistories({ index, bands }: { index: number; bands: number }
       context.fillStyle = palette.ink;
       context.fillText(`${band + 1}: most ${figure(-most)} dB`, left + 4, 13);
     }
-  }, playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="Gain reduction of each band"
-      role="img"
-    />
-  );
+  };
+  return <Picture label="Gain reduction of each band" moving={playing} draw={draw} />;
 }

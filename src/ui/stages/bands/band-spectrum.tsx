@@ -2,7 +2,8 @@
 
 import Box from '@mui/material/Box';
 import { useMemo, useRef, type ReactNode } from 'react';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useLane, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { CrossoverHandles } from './crossover-handles';
@@ -18,7 +19,7 @@ export function BandSpectrum({
   open,
   onOpen,
   names,
-  draw,
+  draw: drawInto,
 }: {
   index: number;
   open: number;
@@ -32,12 +33,12 @@ export function BandSpectrum({
   const crossovers = useLane((state) => state.version.lane.crossovers);
   const box = useRef<HTMLDivElement>(null);
   const spectra = useMemo(() => new Spectra('medium', TILT_DB), []);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const columns = spectrumColumns(surface.width);
     if (playing) spectra.update(editor.taps, columns, sampleRate);
     const levels = playing ? spectra.live() : spectra.average(average, columns, sampleRate);
-    drawBandSpectrum(surface, { crossovers, open, names, levels, draw }, palette);
-  }, playing);
+    drawBandSpectrum(surface, { crossovers, open, names, levels, draw: drawInto }, palette);
+  };
   return (
     <Box
       ref={box}
@@ -48,7 +49,7 @@ export function BandSpectrum({
         onOpen(crossovers.frequenciesHz.filter((edge) => edge <= hz).length);
       }}
     >
-      <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
+      <Picture moving={playing} draw={draw} />
       <CrossoverHandles box={box} bottom={AXIS} />
     </Box>
   );

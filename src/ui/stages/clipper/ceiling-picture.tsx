@@ -9,7 +9,8 @@ import { useRef, type WheelEvent } from 'react';
 import { z } from 'zod';
 import type { Stage } from '../../../core/lane/schema';
 import { amplitude } from '../../../core/signal/decibels';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { liveWindow, mostFrames } from '../distortion/live-window';
@@ -75,7 +76,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     return held;
   };
 
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const wave = source();
     const joints = board.latest?.joints;
     const peak = (joint: number, of: Float32Array) =>
@@ -83,7 +84,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     const peaks: [number, number] = [peak(index, wave.before), peak(index + 1, wave.after)];
     const span = { heightDb: HEIGHTS_DB[view.height], spanMs: SPANS_MS[view.span], sampleRate };
     drawCeiling(surface, { wave, peaks, settings, playing, ...span }, palette);
-  }, playing);
+  };
 
   const onWheel = (event: WheelEvent) =>
     zoom(event.shiftKey ? 'span' : 'height', Math.sign(event.deltaY || event.deltaX));
@@ -96,12 +97,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
   );
   return (
     <Box sx={{ position: 'relative', height: '100%' }} onWheel={onWheel}>
-      <canvas
-        ref={canvas}
-        style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-        aria-label="The waveform around the ceiling"
-        role="img"
-      />
+      <Picture label="The waveform around the ceiling" moving={playing} draw={draw} />
       <Box
         sx={{
           position: 'absolute',

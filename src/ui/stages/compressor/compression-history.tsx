@@ -1,7 +1,8 @@
 'use client';
 
 import { TRACE_FRAMES } from '../../../engine/measure/measurement';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
@@ -14,7 +15,7 @@ export function CompressionHistory({ index }: { index: number }) {
   const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
   const audio = useTrack((state) => state.audio);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const readings = playing ? board.history : [];
     const values = playing
       ? readings.map(({ gainReduction }) => gainReduction[index] ?? 0)
@@ -23,13 +24,6 @@ export function CompressionHistory({ index }: { index: number }) {
     const peaks = (joint: number) => readings.map(({ joints }) => joints[joint]?.samplePeakDbfs ?? null);
     const live = playing ? { into: peaks(index), out: peaks(index + 1) } : null;
     drawCompression(surface, { reductions: values, slots, live, measured: measurement !== null }, palette);
-  }, playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="Gain reduction and peaks over time"
-      role="img"
-    />
-  );
+  };
+  return <Picture label="Gain reduction and peaks over time" moving={playing} draw={draw} />;
 }

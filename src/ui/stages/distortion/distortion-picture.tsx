@@ -2,7 +2,8 @@
 
 import Box from '@mui/material/Box';
 import { BARE_DB, type DistortionReading } from '../../../core/measure/distortion';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { change, figure, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
@@ -24,7 +25,7 @@ export function DistortionPicture({ index }: { index: number }) {
   const palette = usePalette();
   const reading = useDistortion(index);
   const playing = useTransport((state) => state.playing);
-  const canvas = useCanvas((surface) => drawDistortion(surface, reading?.bands ?? [], palette), false);
+  const draw: Draw = (surface) => drawDistortion(surface, reading?.bands ?? [], palette);
   const bare = reading?.barest && reading.barest.db > BARE_DB;
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%', minHeight: 0 }}>
@@ -41,12 +42,7 @@ export function DistortionPicture({ index }: { index: number }) {
         )}
       </Box>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <canvas
-          ref={canvas}
-          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-          aria-label="Distortion by third-octaves"
-          role="img"
-        />
+        <Picture label="Distortion by third-octaves" draw={draw} />
       </Box>
     </Box>
   );

@@ -1,7 +1,8 @@
 'use client';
 
 import { useRef } from 'react';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { liveWindow, type LiveWindow } from './live-window';
@@ -21,19 +22,12 @@ export function WavePicture({ index }: { index: number }) {
   const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const shown = useRef<{ window: LiveWindow; age: number } | null>(null);
   const frames = Math.round((SPAN_MS / 1000) * sampleRate);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     if (playing && (!shown.current || ++shown.current.age > STAY)) {
       const window = liveWindow(taps, 'left', frames + SEARCH, board.latest?.tapLead ?? 0);
       shown.current = { window, age: 0 };
     }
     drawWave(surface, { wave: (playing ? shown.current?.window : excerpt) ?? null, frames }, palette);
-  }, playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="The waveform before and after"
-      role="img"
-    />
-  );
+  };
+  return <Picture label="The waveform before and after" moving={playing} draw={draw} />;
 }

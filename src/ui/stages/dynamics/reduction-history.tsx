@@ -1,7 +1,8 @@
 'use client';
 
 import { TRACE_FRAMES } from '../../../engine/measure/measurement';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
@@ -15,7 +16,7 @@ export function ReductionHistory({ index, idle }: { index: number; idle: string 
   const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
   const audio = useTrack((state) => state.audio);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const { context, width, height } = surface;
     const values = playing
       ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0)
@@ -28,13 +29,6 @@ export function ReductionHistory({ index, idle }: { index: number; idle: string 
     const when = playing ? 'in the last seconds' : 'in the whole track';
     if (values.length > 0) context.fillText(`most ${when} ${figure(-most)} dB`, 20, height - 6);
     else context.fillText(measurement ? idle : 'Not measured yet', width / 2, height / 2);
-  }, playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="Gain reduction"
-      role="img"
-    />
-  );
+  };
+  return <Picture label="Gain reduction" moving={playing} draw={draw} />;
 }

@@ -1,7 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useTransport } from '../../track/context';
 import { drawTransferCurve } from './draw-transfer-curve';
@@ -19,18 +20,11 @@ export function TransferCurve({
 }) {
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const canvas = useCanvas(
-    (surface) => drawTransferCurve(surface, { output, thresholds, now: playing ? live() : null }, palette),
-    playing,
-  );
+  const draw: Draw = (surface) =>
+    drawTransferCurve(surface, { output, thresholds, now: playing ? live() : null }, palette);
   return (
     <Box sx={{ position: 'relative', height: '100%' }}>
-      <canvas
-        ref={canvas}
-        style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-        aria-label="Level out against level in"
-        role="img"
-      />
+      <Picture label="Level out against level in" moving={playing} draw={draw} />
     </Box>
   );
 }

@@ -6,7 +6,8 @@ import type { Stage } from '../../../core/lane/schema';
 import type { Biquad } from '../../../core/signal/biquad';
 import { bandSections } from '../../../core/stages/equalizer/design';
 import { effectiveBands, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { BandHandle } from './band-handle';
@@ -83,7 +84,7 @@ export function EqualizerPicture({
       .flatMap((band) => bandSections(movedBy(band, moved[sounding.indexOf(band)] ?? 0), sampleRate));
   };
 
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const columns = spectrumColumns(surface.width);
     if (playing) spectra.update(editor.taps, columns, sampleRate);
     const picture = { range, sampleRate, curves, current: current(), on: stage.on, open: sounding[open] ?? null };
@@ -93,7 +94,7 @@ export function EqualizerPicture({
       average: spectra.average(average, columns, sampleRate),
     };
     drawEqualizer(surface, picture, { layers, ...heard }, palette);
-  }, playing);
+  };
 
   return (
     <Box
@@ -106,7 +107,7 @@ export function EqualizerPicture({
         onAdd({ frequencyHz: frequencyUnder(target, clientX), gainDb: heldGain(db) });
       }}
     >
-      <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />
+      <Picture moving={playing} draw={draw} />
       {bands.map((band, i) => (
         <BandHandle
           key={i}

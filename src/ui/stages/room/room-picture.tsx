@@ -3,7 +3,8 @@
 import { useMemo } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import { synthesisedImpulse } from '../../../core/stages/room/synthesis';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useTrack } from '../../track/context';
 import { drawRoom, envelope } from './draw-room';
@@ -21,13 +22,6 @@ export function RoomPicture({ stage }: { stage: Extract<Stage, { kind: 'room' }>
     // What a name stands for changes once, when it arrives.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [editor, impulse, file, sampleRate, here]);
-  const canvas = useCanvas((surface) => drawRoom(surface, { room: shown ?? null, preDelayMs, wetDb }, palette), false);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="The room over time"
-      role="img"
-    />
-  );
+  const draw: Draw = (surface) => drawRoom(surface, { room: shown ?? null, preDelayMs, wetDb }, palette);
+  return <Picture label="The room over time" draw={draw} />;
 }

@@ -2,7 +2,8 @@
 
 import type { SaturationSettings } from '../../../core/stages/saturation/settings';
 import { wetSample } from '../../../core/stages/saturation/design';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTransport } from '../../track/context';
 import { liveWindow } from '../distortion/live-window';
@@ -19,16 +20,9 @@ export function CurvePicture({ settings, index }: { settings: SaturationSettings
   const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const wet = settings.mixPercent / 100;
   const curve = (x: number) => x + wet * (wetSample(settings, x) - x);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const samples = playing ? liveWindow(taps, 'left', LIVE_FRAMES, 0).before : (excerpt?.before ?? NONE);
     drawCurve(surface, { curve, samples }, palette);
-  }, playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="The curve, with the music on it"
-      role="img"
-    />
-  );
+  };
+  return <Picture label="The curve, with the music on it" moving={playing} draw={draw} />;
 }

@@ -4,7 +4,8 @@ import Box from '@mui/material/Box';
 import { z } from 'zod';
 import { toneHarmonics } from '../../../core/stages/saturation/harmonics';
 import type { SaturationSettings } from '../../../core/stages/saturation/settings';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
 import { remembered } from '../../kit/remembered';
@@ -21,16 +22,11 @@ export function HarmonicsPicture({ settings }: { settings: SaturationSettings })
   const palette = usePalette();
   const { dbfs } = useTone();
   const levels = toneHarmonics(settings, dbfs, COUNT);
-  const canvas = useCanvas((surface) => drawHarmonics(surface, levels, palette), false);
+  const draw: Draw = (surface) => drawHarmonics(surface, levels, palette);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: '100%', minHeight: 0 }}>
       <Box sx={{ flex: 1, minHeight: 0, position: 'relative' }}>
-        <canvas
-          ref={canvas}
-          style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-          aria-label={`Harmonics of a test tone at ${figure(dbfs, 0)} dBFS`}
-          role="img"
-        />
+        <Picture label={`Harmonics of a test tone at ${figure(dbfs, 0)} dBFS`} draw={draw} />
       </Box>
       <Box sx={{ px: 2, pt: 0.5 }}>
         <TabsRow

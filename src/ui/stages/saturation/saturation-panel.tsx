@@ -5,7 +5,7 @@ import { z } from 'zod';
 import { describe } from '../../../core/stages/setting';
 import { bandAmount, bandDrive } from '../../../core/stages/saturation/settings';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useLane, useSelection } from '../../track/context';
+import { useEditor } from '../../track/context';
 import { BandHead } from '../bands/band-head';
 import { BandSpectrum } from '../bands/band-spectrum';
 import { DistortionPicture } from '../distortion/distortion-picture';
@@ -19,6 +19,7 @@ import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
 import { CurvePicture } from './curve-picture';
 import { HarmonicsPicture } from './harmonics-picture';
+import { useOpenBand } from '../bands/use-open-band';
 
 const useView = remembered(
   'saturation-view',
@@ -32,11 +33,7 @@ const useView = remembered(
 export function SaturationPanel({ stage, index }: PanelProps<'saturation'>) {
   const editor = useEditor();
   const palette = usePalette();
-  const count = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
-  const open = Math.min(
-    useSelection((state) => state.band),
-    count - 1,
-  );
+  const { count, open } = useOpenBand();
   const { tab, picture } = useView();
   const { settings } = stage;
   const { set, quantity, choice, toggle, optionHelp } = useControls(stage);

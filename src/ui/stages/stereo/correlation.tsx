@@ -2,7 +2,8 @@
 
 import Box from '@mui/material/Box';
 import { bandEdges } from '../../../core/stages/bands/crossovers';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { change, hertz } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
@@ -100,13 +101,6 @@ export function CorrelationBars({ index }: { index: number }) {
 export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
   const palette = usePalette();
   const images = useMeasurements((state) => state.measurement?.images[index]);
-  const canvas = useCanvas((surface) => drawCorrelation(surface, { images: images ?? null, band }, palette), false);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="Correlation over time"
-      role="img"
-    />
-  );
+  const draw: Draw = (surface) => drawCorrelation(surface, { images: images ?? null, band }, palette);
+  return <Picture label="Correlation over time" draw={draw} />;
 }

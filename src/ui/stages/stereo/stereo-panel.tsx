@@ -7,7 +7,7 @@ import { bandWidth } from '../../../core/stages/stereo/settings';
 import { Reading } from '../../kit/reading';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useLane, useMeasurements, useSelection } from '../../track/context';
+import { useEditor, useMeasurements } from '../../track/context';
 import { BandHead } from '../bands/band-head';
 import { BandSpectrum } from '../bands/band-spectrum';
 import { CrossoverPhase } from '../bands/crossover-phase';
@@ -19,6 +19,7 @@ import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
 import { CorrelationBars, CorrelationOverTime } from './correlation';
 import { Vectorscope } from './vectorscope';
+import { useOpenBand } from '../bands/use-open-band';
 
 const useTab = remembered('stereo-controls', z.object({ tab: z.enum(['width', 'bass', 'channels']).default('width') }));
 
@@ -42,11 +43,7 @@ function FoldDown({ index }: { index: number }) {
 export function StereoPanel({ stage, index }: PanelProps<'stereo'>) {
   const editor = useEditor();
   const palette = usePalette();
-  const count = useLane((state) => state.version.lane.crossovers.frequenciesHz.length + 1);
-  const open = Math.min(
-    useSelection((state) => state.band),
-    count - 1,
-  );
+  const { count, open } = useOpenBand();
   const { tab } = useTab();
   const { settings } = stage;
   const { widthsPercent } = settings;

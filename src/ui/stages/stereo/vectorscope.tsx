@@ -1,6 +1,7 @@
 'use client';
 
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useTransport } from '../../track/context';
 import { drawVectorscope } from './draw-vectorscope';
@@ -10,13 +11,6 @@ export function Vectorscope() {
   const { taps } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const canvas = useCanvas((surface) => drawVectorscope(surface, playing ? taps : null, palette), playing);
-  return (
-    <canvas
-      ref={canvas}
-      style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }}
-      aria-label="Vectorscope"
-      role="img"
-    />
-  );
+  const draw: Draw = (surface) => drawVectorscope(surface, playing ? taps : null, palette);
+  return <Picture label="Vectorscope" moving={playing} draw={draw} />;
 }

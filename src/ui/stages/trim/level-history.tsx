@@ -1,6 +1,7 @@
 'use client';
 
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
@@ -11,9 +12,9 @@ export function LevelHistory({ index }: { index: number }) {
   const { board } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const joint = (at: number) => board.history.map(({ joints }) => joints[at]).filter((found) => found !== undefined);
     drawLevels(surface, { into: joint(index), out: joint(index + 1), slots: HISTORY }, palette);
-  }, playing);
-  return <canvas ref={canvas} style={{ position: 'absolute', inset: 0, width: '100%', height: '100%' }} aria-hidden />;
+  };
+  return <Picture moving={playing} draw={draw} />;
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { figure } from '../measure/figure';
+import { reading, readingWords } from '../measure/reading';
 import type { Destination } from './destination';
 
 /** What is known of a master or of a finished file. */
@@ -55,7 +56,7 @@ function loudnessRequirement(
 ): { requirement: Requirement; levelDb: number | null } | null {
   if (!destination.loudness) return null;
   const { targetLufs, toleranceLu } = destination.loudness;
-  const asked = `${figure(targetLufs)} LUFS ±${toleranceLu}`;
+  const asked = `${readingWords(reading('loudness', targetLufs))} ±${toleranceLu}`;
   if (measured.integratedLufs === -Infinity) {
     return {
       requirement: {
@@ -76,7 +77,7 @@ function loudnessRequirement(
     requirement: {
       title: 'Loudness',
       standing: meets ? 'meets' : 'misses',
-      measured: `${figure(measured.integratedLufs)} LUFS`,
+      measured: readingWords(reading('loudness', measured.integratedLufs)),
       asked,
       miss,
     },
@@ -91,8 +92,8 @@ function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }:
   return {
     title: 'True peak',
     standing: meets ? 'meets' : 'misses',
-    measured: `${figure(truePeakDbtp)} dBTP`,
-    asked: `≤ ${figure(maxTruePeakDbtp)} dBTP`,
+    measured: readingWords(reading('truePeak', truePeakDbtp)),
+    asked: `≤ ${readingWords(reading('truePeak', maxTruePeakDbtp))}`,
     miss: meets ? '' : `${figure(excess)} dB too high`,
   };
 }

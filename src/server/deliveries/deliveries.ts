@@ -7,6 +7,7 @@ import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
 import { currentMix } from '../mixes/mix-list';
+import { requireDestination } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
 import type { DeliverySummary, NewDelivery } from '../../contracts/delivery';
@@ -49,16 +50,12 @@ export async function startDelivery(
     const mix = currentMix(mixes, track.mix_id);
     if (mix?.status !== 'ready')
       throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-    const found = await trx('destinations')
-      .where({ id: destinationId, release_id: track.release_id })
-      .first<{ settings: unknown } | undefined>('settings');
-    if (!found) throw notFound('destination');
+    const destination = await requireDestination(trx, track.release_id, destinationId);
     const lane = await trx('edits as e')
       .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
       .where({ 'v.id': versionId, 'v.track_id': trackId })
       .first<{ lane: unknown } | undefined>('e.lane');
     if (!lane) throw notFound('version');
-    const destination = destinationSchema.parse(found.settings);
     const [{ id }] = await trx('deliveries')
       .insert({
         track_id: trackId,

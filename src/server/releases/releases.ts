@@ -1,6 +1,6 @@
-import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
 import { database } from '../database/connection';
 import { mixesOf } from '../mixes/mix-list';
+import { addStartingDestinations } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import type { NewRelease, ReleaseDetail, ReleasePage, ReleaseSummary } from '../../contracts/release';
 
@@ -40,13 +40,7 @@ export async function createRelease(accountId: string, { title, artist }: NewRel
     const [{ id }] = await trx('releases')
       .insert({ account_id: accountId, title, artist })
       .returning<{ id: string }[]>('id');
-    await trx('destinations').insert(
-      STARTING_DESTINATIONS.map((settings, position) => ({
-        release_id: id,
-        position,
-        settings: JSON.stringify(settings),
-      })),
-    );
+    await addStartingDestinations(trx, id);
     return { id };
   });
 }

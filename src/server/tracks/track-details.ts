@@ -1,9 +1,9 @@
-import { destinationSchema } from '../../core/deliver/destination';
 import type { TrackDetails } from '../../contracts/track';
 import { database } from '../database/connection';
 import { listDeliveries } from '../deliveries/deliveries';
 import { mixesOf } from '../mixes/mix-list';
 import { MAX_MIXES } from '../mixes/mixes';
+import { listDestinations } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { getRelease } from '../releases/releases';
 import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
@@ -25,10 +25,6 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     .where({ track_id: trackId })
     .orderBy('created_at')
     .select<VersionRow[]>(...VERSION_COLUMNS);
-  const destinations = await db('destinations')
-    .where({ release_id: release.id })
-    .orderBy('position')
-    .select<{ id: string; settings: unknown }[]>('id', 'settings');
   const { id, title, position } = tracks[index];
   const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
   return {
@@ -40,10 +36,7 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     mixes,
     tracks: tracks.map((track) => ({ id: track.id, title: track.title, position: track.position })),
     versions: await Promise.all(versions.map((version) => versionState(db, version))),
-    destinations: destinations.map((destination) => ({
-      id: destination.id,
-      settings: destinationSchema.parse(destination.settings),
-    })),
+    destinations: await listDestinations(db, release.id),
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
   };
 }

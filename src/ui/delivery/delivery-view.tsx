@@ -13,9 +13,10 @@ import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
 import { type DeliverySummary, deliverySummarySchema } from '../../contracts/delivery';
 import { api, send } from '../api';
-import { Reading } from '../kit/reading';
+import { ReadingRow } from '../kit/reading-row';
+import { reading } from '../../core/measure/reading';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { change, clock, figureOr, megabytes } from '../kit/format';
+import { megabytes } from '../kit/format';
 import { Page } from '../kit/page';
 import { FIGURE_FACE } from '../theme/theme';
 
@@ -23,8 +24,6 @@ const POLL_MS = 500;
 
 function ReceiptSheet({ receipt }: { receipt: Receipt }) {
   const { file, measured, verdict, mix, made, lane } = receipt;
-  const [left, right] = measured.truePeakDbtp;
-  const [leftSample, rightSample] = measured.samplePeakDbfs;
   return (
     <Paper variant="outlined" component="section" aria-label="Receipt" sx={{ p: 3, display: 'grid', gap: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
@@ -66,32 +65,31 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 5, fontSize: 13 }}>
         <Box component="dl" sx={{ m: 0 }}>
-          <Reading name="Integrated" value={figureOr(measured.integratedLufs)} unit="LUFS" />
-          <Reading name="Momentary, highest" value={figureOr(measured.maxMomentaryLufs)} unit="LUFS" />
-          <Reading name="Short-term, highest" value={figureOr(measured.maxShortTermLufs)} unit="LUFS" />
-          <Reading name="Loudness range" value={figureOr(measured.rangeLu)} unit="LU" />
-          <Reading name="PLR" value={figureOr(measured.plrLu)} unit="LU" />
+          <ReadingRow name="Integrated" of={reading('loudness', measured.integratedLufs)} />
+          <ReadingRow name="Momentary, highest" of={reading('loudness', measured.maxMomentaryLufs)} />
+          <ReadingRow name="Short-term, highest" of={reading('loudness', measured.maxShortTermLufs)} />
+          <ReadingRow name="Loudness range" of={reading('loudnessDifference', measured.rangeLu)} />
+          <ReadingRow name="PLR" of={reading('loudnessDifference', measured.plrLu)} />
         </Box>
         <Box component="dl" sx={{ m: 0 }}>
-          <Reading name="True peak L / R" value={`${figureOr(left)} / ${figureOr(right)}`} unit="dBTP" />
-          <Reading name="Sample peak L / R" value={`${figureOr(leftSample)} / ${figureOr(rightSample)}`} unit="dBFS" />
-          <Reading name="Level at delivery" value={change(receipt.levelDb)} unit="dB" />
-          <Reading
+          <ReadingRow name="True peak L / R" of={reading('truePeak', ...measured.truePeakDbtp)} />
+          <ReadingRow name="Sample peak L / R" of={reading('samplePeak', ...measured.samplePeakDbfs)} />
+          <ReadingRow name="Level at delivery" of={reading('gain', receipt.levelDb)} />
+          <ReadingRow
             name="True-peak guard"
-            value={receipt.guardDb > 0 ? figureOr(-receipt.guardDb, '0.0', 2) : 'not needed'}
-            unit={receipt.guardDb > 0 ? 'dB' : undefined}
+            of={receipt.guardDb > 0 ? reading('fineGain', -receipt.guardDb) : 'not needed'}
           />
-          <Reading
+          <ReadingRow
             name="Dither"
-            value={receipt.dither === 'none' ? 'none, bits unchanged' : `${receipt.dither} to ${file.bits} bits`}
+            of={receipt.dither === 'none' ? 'none, bits unchanged' : `${receipt.dither} to ${file.bits} bits`}
           />
         </Box>
         <Box component="dl" sx={{ m: 0 }}>
-          <Reading name="File" value={`${file.container}, ${megabytes(file.bytes)}`} />
-          <Reading name="Format" value={`${file.sampleRate / 1000} kHz, ${file.bits}-bit`} />
-          <Reading name="Duration" value={clock(file.durationSeconds, 1)} unit="min" />
-          <Reading name="Core" value={made.core} />
-          <Reading name="ffmpeg" value={made.ffmpeg} />
+          <ReadingRow name="File" of={`${file.container}, ${megabytes(file.bytes)}`} />
+          <ReadingRow name="Format" of={`${file.sampleRate / 1000} kHz, ${file.bits}-bit`} />
+          <ReadingRow name="Duration" of={reading('time', file.durationSeconds)} />
+          <ReadingRow name="Core" of={made.core} />
+          <ReadingRow name="ffmpeg" of={made.ffmpeg} />
         </Box>
       </Box>
       <Box

@@ -1,20 +1,6 @@
-import { change, figure } from '../../core/measure/figure';
+import { change, clock, figure } from '../../core/measure/figure';
 
-export { change, figure };
-
-/** A level or loudness that may be missing. */
-export function figureOr(value: number | null | undefined, none = '–', decimals = 1): string {
-  return value === null || value === undefined ? none : figure(value, decimals);
-}
-
-/** Minutes and seconds. */
-export function clock(seconds: number, decimals = 0): string {
-  const scale = 10 ** decimals;
-  const whole = Math.floor(Math.max(0, seconds) * scale + 1e-6) / scale;
-  const minutes = Math.floor(whole / 60);
-  const rest = (whole - minutes * 60).toFixed(decimals);
-  return `${minutes}:${rest.padStart(decimals > 0 ? decimals + 3 : 2, '0')}`;
-}
+export { change, clock, figure };
 
 /** A frequency as an axis shows it. */
 export function hertz(value: number): string {

@@ -6,21 +6,19 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { compareFindings } from '../../core/measure/compare-findings';
 import type { IntakeReport } from '../../core/measure/intake-report';
+import { reading, readingText, readingUnit, type Reading } from '../../core/measure/reading';
 import type { MixSummary, TrackSummary } from '../../contracts/release';
-import { figureOr } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { linedUpWords } from './lined-up-words';
 
-type Row = [name: string, of: (report: IntakeReport) => number | null, unit: string, decimals?: number];
-
-const ROWS: Row[] = [
-  ['Integrated', ({ integratedLufs }) => integratedLufs, 'LUFS'],
-  ['True peak', ({ headroomDb }) => (headroomDb === null ? null : -headroomDb), 'dBTP'],
-  ['Loudness range', ({ rangeLu }) => rangeLu, 'LU'],
-  ['PLR', ({ plrLu }) => plrLu, 'LU'],
-  ['Clipped runs', ({ clippedRuns }) => clippedRuns, '', 0],
-  ['Overs', ({ overs }) => overs, 'frames', 0],
-  ['Correlation below 120 Hz', ({ bassCorrelation }) => bassCorrelation, '', 2],
+const ROWS: [name: string, of: (report: IntakeReport) => Reading][] = [
+  ['Integrated', ({ integratedLufs }) => reading('loudness', integratedLufs)],
+  ['True peak', ({ headroomDb }) => reading('truePeak', headroomDb === null ? null : -headroomDb)],
+  ['Loudness range', ({ rangeLu }) => reading('loudnessDifference', rangeLu)],
+  ['PLR', ({ plrLu }) => reading('loudnessDifference', plrLu)],
+  ['Clipped runs', ({ clippedRuns }) => reading('count', clippedRuns)],
+  ['Overs', ({ overs }) => reading('frames', overs)],
+  ['Correlation below 120 Hz', ({ bassCorrelation }) => reading('correlation', bassCorrelation)],
 ];
 
 /** What became of the findings and figures of an older mix. */
@@ -28,11 +26,11 @@ function Compared({ older, newer }: { older: MixSummary; newer: MixSummary }) {
   const [a, b] = [older.report, newer.report];
   if (!a || !b) return null;
   const { gone, still, added } = compareFindings(a.findings, b.findings);
-  const changed = ROWS.map(([name, of, unit, decimals = 1]) => ({
+  const changed = ROWS.map(([name, of]) => ({
     name,
-    unit,
-    before: figureOr(of(a), '–', decimals),
-    after: figureOr(of(b), '–', decimals),
+    unit: readingUnit(of(a)),
+    before: readingText(of(a)),
+    after: readingText(of(b)),
   })).filter(({ before, after }) => before !== after);
   const line = (mark: string, title: string, words: string) => (
     <Box component="li" key={mark + title}>

@@ -16,7 +16,8 @@ import { type MixSummary, releaseDetailSchema, type TrackSummary } from '../../c
 import { api, send as tell } from '../api';
 import { DropZone } from '../releases/drop-zone';
 import { useUploads, type UploadRow } from '../releases/uploads';
-import { audioFormat, clock, count, figureOr } from '../kit/format';
+import { reading, readingWords } from '../../core/measure/reading';
+import { audioFormat, clock, count } from '../kit/format';
 import { Page } from '../kit/page';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
@@ -136,7 +137,7 @@ function TrackCard({ track, uploads, actions }: { track: TrackSummary; uploads: 
         <Typography color="textSecondary" noWrap sx={{ flex: 1 }}>
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
           {report &&
-            `, ${clock(report.durationSeconds)} min, ${figureOr(report.integratedLufs)} LUFS, ${figureOr(report.headroomDb === null ? null : -report.headroomDb)} dBTP`}
+            `, ${clock(report.durationSeconds)} min, ${readingWords(reading('loudness', report.integratedLufs))}, ${readingWords(reading('truePeak', report.headroomDb === null ? null : -report.headroomDb))}`}
           {deliveries > 0 && ` · ${count(deliveries, 'delivery', 'deliveries')}`}
         </Typography>
         {report && (

@@ -9,7 +9,7 @@ import type { Destination } from '../../core/deliver/destination';
 import { describeDestination, judge, type Verdict } from '../../core/deliver/verdict';
 import type { Measurement } from '../../engine/measure/measurement';
 import type { DeliverySummary } from '../../contracts/delivery';
-import { Reading } from '../kit/reading';
+import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { useMeasurements, useTrack } from './context';
 
@@ -39,10 +39,10 @@ function DestinationCard({ destination }: { destination: Destination }) {
       {verdict && (
         <Box component="dl" sx={{ m: 0, fontSize: 12.5 }}>
           {verdict.requirements.map(({ title, measured, standing }) => (
-            <Reading
+            <ReadingRow
               key={title}
               name={title}
-              value={measured}
+              of={measured}
               color={standing === 'misses' ? 'error.main' : undefined}
             />
           ))}

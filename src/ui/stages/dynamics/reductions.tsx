@@ -1,9 +1,9 @@
 'use client';
 
+import { reading } from '../../../core/measure/reading';
 import { MUCH_REDUCTION_DB, summariseReduction } from '../../../core/measure/reduction-summary';
 import { traceWithin } from '../../../engine/measure/measurement';
-import { Reading } from '../../kit/reading';
-import { change } from '../../kit/format';
+import { ReadingRow } from '../../kit/reading-row';
 import { useMeasurements, useTrack } from '../../track/context';
 
 /** Gain reduction of a stage over the whole track and in the loudest passage, from the measurement, with a hint when it is much. */
@@ -16,11 +16,11 @@ export function Reductions({ index, less }: { index: number; less: string }) {
   const whole = summariseReduction(trace);
   const there = summariseReduction(passage);
   const much = there.typical > MUCH_REDUCTION_DB;
-  const both = ({ typical, most }: typeof whole) => `${change(-typical)} / ${change(-most)}`;
+  const both = ({ typical, most }: typeof whole) => reading('gain', -typical, -most);
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Gain reduction, typical and most">
-      <Reading name="Track, typical / most" value={both(whole)} unit="dB" />
-      <Reading name="Loudest passage" value={both(there)} unit="dB" color={much ? 'warning.main' : undefined} />
+      <ReadingRow name="Track, typical / most" of={both(whole)} />
+      <ReadingRow name="Loudest passage" of={both(there)} color={much ? 'warning.main' : undefined} />
       {much && (
         <div style={{ opacity: 0.8 }}>
           ▲ More than {MUCH_REDUCTION_DB} dB on the loudest passage is audible: {less}

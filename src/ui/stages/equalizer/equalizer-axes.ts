@@ -1,3 +1,5 @@
+import { scaleLog } from 'd3-scale';
+
 /** Hz at both ends of the picture. */
 export const LOW = 20;
 export const HIGH = 20000;
@@ -8,14 +10,17 @@ export const RIGHT = 12;
 export const TOP = 8;
 export const BOTTOM = 20;
 
+/** Octaves are equally wide. */
+const OCTAVES = scaleLog([LOW, HIGH], [0, 1]);
+
 /** Frequency at a share of the plot's width. */
 export function frequencyAt(share: number): number {
-  return LOW * (HIGH / LOW) ** share;
+  return OCTAVES.invert(share);
 }
 
 /** Share of the plot's width at a frequency. */
 export function shareOf(frequencyHz: number): number {
-  return Math.log(frequencyHz / LOW) / Math.log(HIGH / LOW);
+  return OCTAVES(frequencyHz);
 }
 
 export function heldFrequency(frequencyHz: number): number {

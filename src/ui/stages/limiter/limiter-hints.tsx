@@ -1,9 +1,10 @@
 'use client';
 
+import { reading } from '../../../core/measure/reading';
 import { RATTLE_DB } from '../../../core/measure/distortion';
 import { traceWithin } from '../../../engine/measure/measurement';
-import { Reading } from '../../kit/reading';
-import { change, figure } from '../../kit/format';
+import { figure } from '../../kit/format';
+import { ReadingRow } from '../../kit/reading-row';
 import { useMeasurements, useTrack } from '../../track/context';
 
 /** A block counts as limited from this reduction on, in dB. */
@@ -25,15 +26,10 @@ export function LimiterHints({ index }: { index: number }) {
   const rattles = low > RATTLE_DB;
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="How often it limits">
-      <Reading
-        name="Works, track / loudest passage"
-        value={`${figure(share(trace), 0)} / ${figure(share(passage), 0)}`}
-        unit="% of time"
-      />
-      <Reading
+      <ReadingRow name="Works, track / loudest passage" of={reading('share', share(trace), share(passage))} />
+      <ReadingRow
         name="Distortion below 300 Hz"
-        value={none ? 'none' : change(low)}
-        unit={none ? undefined : 'dB'}
+        of={none ? 'none' : reading('gain', low)}
         color={rattles ? 'warning.main' : undefined}
       />
       {rattles && (

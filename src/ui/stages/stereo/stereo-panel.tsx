@@ -2,10 +2,10 @@
 
 import Box from '@mui/material/Box';
 import { z } from 'zod';
+import { reading, readingWords } from '../../../core/measure/reading';
 import { describe } from '../../../core/stages/setting';
 import { bandWidth } from '../../../core/stages/stereo/settings';
-import { Reading } from '../../kit/reading';
-import { figure } from '../../kit/format';
+import { ReadingRow } from '../../kit/reading-row';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements } from '../../track/context';
 import { BandHead } from '../bands/band-head';
@@ -27,13 +27,16 @@ const useTab = remembered('stereo-controls', z.object({ tab: z.enum(['width', 'b
 function FoldDown({ index }: { index: number }) {
   const images = useMeasurements((state) => state.measurement?.images[index]);
   const words = (lu: number | undefined) =>
-    lu === undefined ? '–' : lu === Infinity ? 'everything' : figure(Math.max(0, lu));
+    lu === undefined
+      ? '–'
+      : lu === Infinity
+        ? 'everything'
+        : readingWords(reading('loudnessDifference', Math.max(0, lu)));
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Fold-down loss">
-      <Reading
+      <ReadingRow
         name="Lost in mono, in → out"
-        value={`${words(images?.before.foldDownLu)} → ${words(images?.after.foldDownLu)}`}
-        unit="LU"
+        of={`${words(images?.before.foldDownLu)} → ${words(images?.after.foldDownLu)}`}
       />
     </dl>
   );

@@ -39,7 +39,7 @@ test('what was played has the loudness of all of it, not of what the meter remem
   expect(Math.abs(played.integrated() + 23)).toBeLessThan(TOLERANCE_LU);
 });
 
-test('it begins anew from where it is told to', () => {
+test('it starts again from where it is told to', () => {
   const { play, played, meter } = player();
   play(join(tone(-30, 2), tone(-14, 3)));
   played.clear(meter.hopCount);

@@ -17,7 +17,7 @@ const LIMITER = { kind: 'limiter', settings: {} };
 function tapped(lane: Lane, stage: number, change?: (tap: StageTap) => void) {
   const taps = makeTaps();
   const processor = new LaneProcessor(lane, options);
-  const tap = new StageTap(RATE, taps, lane, (straight) => new LaneProcessor(straight, options));
+  const tap = new StageTap(RATE, taps, lane, (linear) => new LaneProcessor(linear, options));
   tap.choose(stage);
   change?.(tap);
   const seconds = (60 * QUANTUM) / RATE;

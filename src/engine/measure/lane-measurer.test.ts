@@ -52,7 +52,7 @@ const WORKING_BANDS = {
 };
 const NARROW = { id: 'narrow', kind: 'stereo', on: true, settings: { widthsPercent: [100, 100, 0, 100, 100] } };
 
-test('bands have reductions of their own, and stereo stages an image before and behind them', async () => {
+test('bands have reductions of their own, and stereo stages an image before and after them', async () => {
   const { gainReduction, bandReduction, images } = await new LaneMeasurer(audio).run(
     lane(([trim]) => [trim, WORKING_BANDS, NARROW]),
     calm,
@@ -161,7 +161,7 @@ test('gain reduction has one value for each block, and overs their times', async
   expect(Math.max(...master.overs)).toBeLessThan(4);
 });
 
-test('an equalizer has the average spectra before and behind it, as levels of a sine', async () => {
+test('an equalizer has the average spectra before and after it, as levels of a sine', async () => {
   const bin = 1000;
   const frequencyHz = (bin * RATE) / averageSpectrumSize(RATE);
   const tone = Float32Array.from(sine(frequencyHz, -18, 8, RATE));
@@ -193,11 +193,11 @@ test('a nonlinear stage is watched: what it touched, what it added, and where it
       calm,
     );
   const result = await watched({ start: 2 * RATE, end: 2 * RATE + 8820 });
-  const bend = result.distortions[1]!;
+  const distortion = result.distortions[1]!;
   expect(result.distortions[0]).toBeNull();
   expect(result.latencies).toEqual([0, 0, result.latencies[2]]);
   expect(result.latencies[2]).toBeGreaterThan(60);
-  const { before, after, seconds } = bend.excerpt;
+  const { before, after, seconds } = distortion.excerpt;
   expect(seconds).toBeGreaterThan(1.9);
   expect(seconds).toBeLessThan(2.2);
   // Below the ceiling both are the same to the last bit of f32; above it only one is.
@@ -205,7 +205,7 @@ test('a nonlinear stage is watched: what it touched, what it added, and where it
   expect(after[quiet]).toBeCloseTo(before[quiet], 3);
   expect(before.reduce((most, x) => Math.max(most, x), 0)).toBeCloseTo(0.8, 2);
   expect(after.reduce((most, x) => Math.max(most, x), 0)).toBeLessThan(0.45);
-  const share = bend.touched!.reduce((sum, x) => sum + x, 0) / bend.touched!.length;
+  const share = distortion.touched!.reduce((sum, x) => sum + x, 0) / distortion.touched!.length;
   expect(share).toBeGreaterThan(0.02);
   expect(share).toBeLessThan(0.05);
   // A sine of twice the ceiling: what is left without its fundamental, by Fourier's coefficients of a clipped sine.
@@ -215,7 +215,7 @@ test('a nonlinear stage is watched: what it touched, what it added, and where it
     (2 / Math.PI) * (theta - Math.sin(theta) * Math.cos(theta) + (Math.PI - 2 * theta) * Math.sin(theta) ** 2);
   const expected = 10 * Math.log10((power - fundamental ** 2) / fundamental ** 2);
   // The windows at the two edges hold a jump of 18 dB.
-  expect(Math.abs(bend.added!.totalDb - expected)).toBeLessThan(2);
+  expect(Math.abs(distortion.added!.totalDb - expected)).toBeLessThan(2);
   expect((await watched({ start: 0, end: RATE })).distortions[1]!.added!.totalDb).toBe(-Infinity);
   expect((await watched()).distortions[1]!.added).toBeNull();
 });
@@ -231,5 +231,5 @@ test('what crossovers and filters turn without bending it is no distortion', asy
     ]),
     calm,
   );
-  for (const bend of result.distortions) expect(bend!.added!.totalDb).toBeLessThan(-55);
+  for (const distortion of result.distortions) expect(distortion!.added!.totalDb).toBeLessThan(-55);
 });

@@ -29,7 +29,7 @@ test('a received file is kept under the hash of its bytes', async () => {
   expect(await store.size(hash)).toBe(10);
 });
 
-test('what is too large or breaks off leaves nothing behind', async () => {
+test('what is too large or breaks off leaves nothing', async () => {
   await expect(store.receive(Readable.from([Buffer.alloc(11)]), 10)).rejects.toMatchObject({ status: 413 });
   const broken = new Readable({
     read() {

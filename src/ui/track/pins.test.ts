@@ -2,7 +2,7 @@ import { withCopiedPins, withoutBandPins } from './pins';
 
 const pin = (stage: string, control: string, value = 0) => ({ stage, control, value });
 
-test('a band takes its pins away with it, and those behind it move up; nothing else moves', () => {
+test('a band takes its pins away with it, and those after it move up; nothing else moves', () => {
   const others = [pin('b', 'bands.1.q', 7), pin('a', 'scalePercent', 80)];
   const pins = [pin('a', 'bands.0.q', 1), pin('a', 'bands.1.q', 2), pin('a', 'bands.2.gainDb', 3), ...others];
   expect(withoutBandPins(pins, 'a', 1)).toEqual([pin('a', 'bands.0.q', 1), pin('a', 'bands.1.gainDb', 3), ...others]);

@@ -161,7 +161,7 @@ describe('band dynamics', () => {
     expect(levelOf(-30, 1000, [{}, { makeupDb: 4 }])).toBeCloseTo(-26, 1);
   });
 
-  test('together, one behind the other', () => {
+  test('together, one after the other', () => {
     const all = { expansion, compression, limiting: { ...limiting, thresholdDbfs: -26 }, makeupDb: 2 };
     expect(levelOf(-46, 1000, [{}, all])).toBeCloseTo(-46 - 12 + 2, 0);
     expect(levelOf(-20, 1000, [{}, all])).toBeCloseTo(-27.5 + 2, 1);

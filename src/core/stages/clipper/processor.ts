@@ -33,7 +33,7 @@ const GRAIN_BYTES = GRAIN * 8;
 const HEARD = 2;
 /** Grains in which a cut is heard: its own, and the one that its filters ring on into. */
 const RINGING = 2;
-/** What the first doubling can make of level and bend, with room for those behind it. */
+/** What the first doubling can make of level and bend, with room for the ones after it. */
 const [ON_LEVEL, ON_BEND] = peakBounds([linearHalfBand(0).taps]).map((bound) => 1.04 * bound);
 
 /** One setting of the clipper at its oversampled rate. */
@@ -108,12 +108,12 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
  */
 class LinearCut extends Cut {
   private readonly delay: DelayLine;
-  /** The grain before the present one, and the present one behind it, of each channel. */
+  /** The grain before the present one, and the present one after it, of each channel. */
   private readonly input: [left: number, right: number];
   private readonly removed: [left: number, right: number];
   private readonly extremes: number;
   private readonly levels = new Float64Array(HEARD);
-  private readonly distortions = new Float64Array(HEARD);
+  private readonly bends = new Float64Array(HEARD);
   private count = 0;
   /** Whether the grain before was brought up, and grains for which what was cut still rings. */
   private risen = false;
@@ -141,7 +141,7 @@ class LinearCut extends Cut {
       this.risen = true;
       this.ringing = RINGING;
     } else {
-      // One behind, so that the newest can still be brought up after the one before it.
+      // One grain late, so that the newest can still be brought up after the one before it.
       if (!this.risen) oversampler.pass(input[0], input[1]);
       this.risen = false;
       if (this.ringing > 0) oversampler.silence();
@@ -161,12 +161,12 @@ class LinearCut extends Cut {
     run.extremes(left, right, GRAIN, this.extremes);
     const at = this.count++ % HEARD;
     this.levels[at] = f64[this.extremes >> 3];
-    this.distortions[at] = f64[(this.extremes >> 3) + 1];
+    this.bends[at] = f64[(this.extremes >> 3) + 1];
     let level = 0;
     let bend = 0;
     for (let i = 0; i < HEARD; i++) {
       if (this.levels[i] > level) level = this.levels[i];
-      if (this.distortions[i] > bend) bend = this.distortions[i];
+      if (this.bends[i] > bend) bend = this.bends[i];
     }
     return level * ON_LEVEL + bend * ON_BEND > this.start;
   }

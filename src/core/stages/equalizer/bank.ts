@@ -111,7 +111,7 @@ export class Bank implements Unit<EqualizerState> {
     for (const chain of chains) this.lay(chain, before);
   }
 
-  /** Writes the still sections of a chain, units first; from the last to the first, since those after scale those ahead. */
+  /** Writes the still sections of a chain, units first; from the last to the first, since the later ones scale the earlier. */
   private lay(chain: Chain, before?: Bank): void {
     const { u32, f64 } = this.context.kernels;
     const units = chain.placed.filter(isUnit);

@@ -172,7 +172,7 @@ test('a band whose range is nothing stands still in linear phase as well, and a 
   expect(level({ ...dynamics, thresholdDbfs: -60 })).toBeCloseTo(-23, 1);
 });
 
-test('a lane made anew with the same bands sounds the same to the bit', () => {
+test('a lane made again with the same bands sounds the same to the bit', () => {
   const settings = {
     phase: 'linear',
     bands: [

@@ -6,7 +6,7 @@ import { Oversampler, type OversampledWork, type OversamplingFactor, type Oversa
 import { SectionList } from '../section-list';
 import type { PathDesign } from './design';
 
-/** Most sections behind the curve. */
+/** Most sections after the curve. */
 const AFTER = 2;
 /** Sections that part what is protected. */
 const HIGH = 2;

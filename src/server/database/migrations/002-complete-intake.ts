@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** Mixes whose findings have an older form are measured anew. */
+/** Mixes whose findings have an older form are measured again. */
 export async function up(db: Knex): Promise<void> {
   const { rows } = await db.raw<{ rows: { id: string }[] }>(
     `update mixes set status = 'waiting', progress = 0, attempts = 0, findings = null

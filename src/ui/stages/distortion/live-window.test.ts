@@ -20,7 +20,7 @@ function tapsAt(written: number, latency: number) {
 test.each([
   ['before the ring is full', 9000],
   ['when it has gone round', 3 * TAP_FRAMES + 77],
-])('a channel is read in time ahead of a stage and behind it, %s', (_, written) => {
+])('a channel is read before a stage and after it, in time with each other, %s', (_, written) => {
   const latency = 300;
   const taps = tapsAt(written, latency);
   const left = liveWindow(taps, 'left', 64, latency);

@@ -1,6 +1,6 @@
 import { TAP_FRAMES, type Taps } from '../../../engine/live/protocol';
 
-/** The newest frames of one channel before a stage, in time with those behind it. */
+/** The newest frames of one channel before a stage, in time with those after it. */
 export interface LiveWindow {
   before: Float32Array;
   after: Float32Array;

@@ -13,7 +13,7 @@ test('after the hold the present value stands', () => {
   expect(heldValues([])).toEqual([]);
 });
 
-test('an equal peak begins the hold anew', () => {
+test('an equal peak starts the hold again', () => {
   const values = [2, ...new Array<number>(30).fill(0), 2, ...new Array<number>(40).fill(0)];
   const held = heldValues(values);
   expect(held[60]).toBe(2);

@@ -37,7 +37,10 @@ export const chosenMixSchema = z.strictObject({ mixId: z.uuid('Say which mix.') 
 export const linedUpSchema = z.object({
   /** Number of the older mix. */
   toMix: z.number(),
-  /** `found`: aligned; `different`: too unlike to tell; `soundBefore`: it starts with sound that aligning would cut off. */
+  /**
+   * `found`: aligned; `different`: too different to tell; `soundBefore`: it starts with sound that aligning would cut
+   * off.
+   */
   outcome: z.enum(['found', 'different', 'soundBefore']),
   /** Frames by which the newer file starts later; negative when earlier; 0 when they do not agree. */
   offsetFrames: z.number(),

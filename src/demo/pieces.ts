@@ -19,7 +19,7 @@ import {
   type Canvas,
 } from './synthesiser';
 
-/** One piece of the planetarium's music, with the matter planted in it. */
+/** One piece of the planetarium's music, with the fault planted in it. */
 export interface Piece {
   title: string;
   make(): Canvas;
@@ -109,7 +109,7 @@ function add(to: Canvas, from: Canvas): void {
   }
 }
 
-/** Strings that ring near 3.4 kHz: the matter of the first piece. */
+/** Strings that ring near 3.4 kHz: the fault of the first piece. */
 function perihelion(): Canvas {
   const random = new Random(11);
   const music = canvas(SECONDS, RATE);
@@ -152,7 +152,7 @@ function debrisFieldCorrected(): Canvas {
   return late(music, 0.037);
 }
 
-/** Deep tones whose sides are turned against each other: they fall apart in mono. */
+/** Deep tones with opposite polarity left and right: they disappear in mono. */
 function undertow(): Canvas {
   const random = new Random(31);
   const music = canvas(SECONDS, RATE);

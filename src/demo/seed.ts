@@ -93,7 +93,7 @@ export async function addPiece(
     const [{ id }] = await trx('mixes')
       .insert(rows.map((row) => ({ track_id: track.id, ...row })))
       .returning<{ id: string }[]>('id');
-    // Its fault is there to be found first; the corrected mix waits beside it.
+    // Its fault is there to be found first; the corrected mix is uploaded too.
     if (second) await trx('tracks').where({ id: track.id }).update({ mix_id: id });
     return { trackId: track.id, versionId: version.id };
   });
@@ -120,8 +120,8 @@ async function addMissing(db: Knex, store: AudioStore, accountId: string, logger
 }
 
 /**
- * Puts the demo account with the planetarium's release into the database, with a finished delivery; does nothing when it is
- * there. What an interrupted seeding left behind is rebuilt.
+ * Puts the demo account with the planetarium's release into the database, with a finished delivery; does nothing when
+ * it is there. An interrupted seed is completed.
  */
 export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Promise<void> {
   const existing = await db('accounts').where({ email: DEMO.email }).first<{ id: string } | undefined>('id');

@@ -1,6 +1,6 @@
 import type { Random } from '../core/signal/random';
 
-// Taken out once: in a test's sandbox each look at Math costs more than the function.
+// Taken out once: in a test's sandbox, looking Math up costs more than the function.
 const { PI, abs, cos, exp, floor, max, min, round, sin, sqrt } = Math;
 
 /** Stereo signal under construction, planar. */
@@ -135,7 +135,9 @@ export function pad(to: Canvas, { at, seconds, note, level }: Note): void {
   }
 }
 
-/** A plucked string (K. Karplus, A. Strong, "Digital Synthesis of Plucked-String and Drum Timbres", 1983; from memory). */
+/**
+ * A plucked string (K. Karplus, A. Strong, "Digital Synthesis of Plucked-String and Drum Timbres", 1983; from memory).
+ */
 export function pluck(to: Canvas, { at, seconds, note, level, pan }: Note, random: Random): void {
   const period = max(2, round(to.sampleRate / pitch(note)));
   const string = Float64Array.from({ length: period }, () => random.triangular());
@@ -247,7 +249,7 @@ export function hardClip(to: Canvas, level: number): void {
     for (let i = 0; i < channel.length; i++) channel[i] = max(-level, min(level, channel[i]));
 }
 
-/** A deep tone whose channels are turned against each other: wide on loudspeakers, gone in mono. */
+/** A deep tone with opposite polarity left and right: wide on loudspeakers, gone in mono. */
 export function wideSub(to: Canvas, { at, seconds, note, level }: Note): void {
   const f = pitch(note);
   const tone: Voice = (t) => sin(2 * PI * f * t) * envelope(t, seconds, 0.05, 0.3);

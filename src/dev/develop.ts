@@ -3,8 +3,8 @@ import { existsSync, watch } from 'node:fs';
 import path from 'node:path';
 import { createInterface } from 'node:readline';
 
-// dev: database, worker and page for whoever works on the program, on ports and in a folder of their own. Each is loaded
-// again when its sources change. Ctrl-C ends all of them.
+// dev: database, worker and page for development, on their own ports and in their own folder. Each is reloaded when its
+// sources change. Ctrl-C ends all of them.
 
 const ROOT = path.join(import.meta.dirname, '../..');
 const DATA = process.env.COPPER_DATA ?? 'data/dev';

@@ -31,9 +31,9 @@ export interface Config {
   maxUploadBytes: number;
   /** Whether the application is reached over https: cookies are then bound to it. */
   secureCookie: boolean;
-  /** Proxies in front of the application, whose word on the client's address counts. */
+  /** Proxies in front of the application whose X-Forwarded-For is trusted. */
   proxies: number;
-  /** What the files of one account may take up. */
+  /** Storage of one account. */
   quotaBytes: number;
   /** What stays free on the disk of the audio store. */
   minFreeBytes: number;

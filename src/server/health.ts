@@ -15,7 +15,7 @@ export interface Health {
   worker: boolean;
 }
 
-/** An answer serves everybody who asks within this time. */
+/** An answer is shared by all requests within this time. */
 const FRESH_MS = 2000;
 const holder = globalThis as { copperHealth?: { at: number; found: Promise<Health> } };
 
@@ -40,7 +40,7 @@ async function look(): Promise<Health> {
   return { database: databaseWorks, store, ffmpeg, worker };
 }
 
-/** Whether everything the application leans on answers; looked at once for all who ask at the same time. */
+/** Whether everything the application depends on answers; checked once for simultaneous requests. */
 export function health(): Promise<Health> {
   const now = Date.now();
   if (!holder.copperHealth || now - holder.copperHealth.at > FRESH_MS) holder.copperHealth = { at: now, found: look() };

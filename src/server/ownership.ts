@@ -1,7 +1,9 @@
 import type { Knex } from 'knex';
 import { notFound } from './problem';
 
-/** Everything that belongs to an account, and the column that leads there: of the account itself, a release or a track. */
+/**
+ * Everything that belongs to an account, and the column that leads there: of the account itself, a release or a track.
+ */
 const OWNED = {
   releases: { name: 'release', through: 'account' },
   impulse_responses: { name: 'impulse response', through: 'account' },
@@ -13,7 +15,7 @@ const OWNED = {
 } as const;
 export type OwnedTable = keyof typeof OWNED;
 
-/** Rows of a table, as `x`, that belong to an account. This is the only place that knows whose anything is. */
+/** Rows of a table, as `x`, that belong to an account. The only place that decides ownership. */
 export function ownedBy(db: Knex, table: OwnedTable, accountId: string): Knex.QueryBuilder {
   const query = db(`${table} as x`);
   const { through } = OWNED[table];
@@ -29,8 +31,8 @@ export function ownedBy(db: Knex, table: OwnedTable, accountId: string): Knex.Qu
 }
 
 /**
- * One row of an account by its identifier, with the columns named. With `lock`, within a transaction, nothing else changes it
- * meanwhile. Throws a Problem (404) when there is none, or it belongs to another account.
+ * One row of an account by its identifier, with the columns named. With `lock`, within a transaction, nothing else
+ * changes it meanwhile. Throws a Problem (404) when there is none, or it belongs to another account.
  */
 export async function requireOwn<Row extends object>(
   db: Knex,

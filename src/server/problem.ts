@@ -17,7 +17,7 @@ export class Problem extends Error {
   }
 }
 
-/** The answer for what is not there, or belongs to somebody else. */
+/** The answer for what does not exist, or belongs to another account. */
 export function notFound(what: string): Problem {
   return new Problem(404, `This ${what} does not exist, or belongs to another account.`);
 }

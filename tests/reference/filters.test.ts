@@ -1,6 +1,5 @@
 // Filter impulses against the analogue prototypes of the Audio EQ Cookbook (W3C note; formulas from memory) and SciPy.
-import type { EqualizerBand } from '@/core/stages/equalizer/settings';
-import { equalizerBand } from '@/core/stages/equalizer/settings';
+import { effectiveBands, equalizerBand, type EqualizerBand } from '@/core/stages/equalizer/settings';
 import { bandSections, sectionsGainDb } from '@/core/stages/equalizer/design';
 import { throughLane } from '../support/core';
 import { db, difference, noise, type Stereo } from '../support/signals';
@@ -180,16 +179,18 @@ describe('parts', () => {
     expect(same(mid(through('mid')), mid(through('stereo')))).toBeLessThan(-250);
   });
 
-  test('all gains scale in decibels; 0 % passes the signal untouched', () => {
+  test('all gains scale and shift in decibels; 0 % passes the signal untouched', () => {
     const bands = [band({ frequencyHz: 1000, gainDb: 4, q: 1 })];
-    const curve = (scale: number) =>
+    const curve = (scalePercent: number, shiftDb = 0) =>
       sectionsGainDb(
-        bands.flatMap((each) => bandSections(each, 48000, scale)),
+        effectiveBands({ bands, scalePercent, shiftDb }).flatMap((each) => bandSections(each, 48000)),
         1000,
         48000,
       );
     expect(curve(50)).toBeCloseTo(2, 6);
     expect(curve(200)).toBeCloseTo(8, 6);
+    expect(curve(100, -1)).toBeCloseTo(3, 6);
+    expect(curve(50, 3)).toBeCloseTo(5, 6);
     const { left } = throughLane(signal, [{ kind: 'equalizer', settings: { bands, scalePercent: 0 } }], 48000);
     expect(difference(left.subarray(0, 8000), signal.left)).toBe(0);
   });

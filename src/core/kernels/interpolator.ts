@@ -2,8 +2,8 @@ import { besselI0 } from '../signal/bessel';
 import { TAPS } from './layout';
 
 /**
- * 48-tap interpolator of ITU-R BS.1770-4 Annex 2 (values from memory of the recommendation), phases 0 and 1 for the taps
- * of a window in time order; phases 2 and 3 are their mirrors.
+ * 48-tap interpolator of ITU-R BS.1770-4 Annex 2 (values from memory of the recommendation), phases 0 and 1 for the
+ * taps of a window in time order; phases 2 and 3 are their mirrors.
  */
 export const ANNEX2_PHASES: readonly (readonly number[])[] = [
   [
@@ -22,7 +22,10 @@ const BETA = 4.2;
 /** sin(π e / 8) of e = 0 … 4, so that the tables need no sine function. */
 const SIN_EIGHTHS = [0, 0.3826834323650898, Math.SQRT1_2, 0.9238795325112867, 1];
 
-/** Kaiser-windowed sinc of 32 taps that interpolates `eighth` eighths of the way to the next sample, with unity gain at 0 Hz. */
+/**
+ * Kaiser-windowed sinc of 32 taps that interpolates `eighth` eighths of the way to the next sample, with unity gain at
+ * 0 Hz.
+ */
 function finePhase(eighth: number): number[] {
   const taps = Array.from({ length: TAPS }, (_, k) => {
     const distance = k - (TAPS / 2 - 1) - eighth / 8;
@@ -38,5 +41,5 @@ function finePhase(eighth: number): number[] {
 /** 4x interpolator: the phases 0, 1/4 and 1/2; 3/4 is the mirror of 1/4. Phase 0 is the signal itself. */
 export const FINE_PHASES: readonly (readonly number[])[] = [0, 2, 4].map(finePhase);
 
-/** What an 8x interpolator has besides: the phases 1/8 and 3/8; 7/8 and 5/8 are their mirrors. */
+/** What an 8x interpolator needs as well: the phases 1/8 and 3/8; 7/8 and 5/8 are their mirrors. */
 export const EIGHTH_PHASES: readonly (readonly number[])[] = [1, 3].map(finePhase);

@@ -38,7 +38,7 @@ export const BAND_BASE_COUNT = 1144; // u32, sections in use
 export const BAND_FULL_COUNT = 1148;
 export const BAND_DETECTOR_COUNT = 1152;
 export const BAND_BYTES = 1168;
-/** Frames between two looks at the level. */
+/** Frames between two level readings. */
 export const BAND_STEP_FRAMES = 16;
 
 // Dynamics: f64 parameters, f64x2 pairs, up to two sections before the detector, and its states. Levels in dB.
@@ -81,9 +81,9 @@ export const DYN_SECTIONS = 352; // u32, sections before the detector
 export const DYN_SIDE_CHAIN = 368; // the sections
 export const DYN_SIDE_CHAIN_SECTIONS = 2;
 export const DYN_BYTES = 592;
-/** Frames between two looks at the level. */
+/** Frames between two level readings. */
 export const DYN_LOOK_FRAMES = 4;
-/** Frames between two looks at the crest factor. */
+/** Frames between two readings of the crest factor. */
 export const DYN_STEP_FRAMES = 16;
 
 // A crossover: f64 poles and gains, then the states of its three recursions, f64x2.
@@ -107,7 +107,8 @@ export const KW_STATE = 112;
 export const KW_ENERGY = 176;
 export const KW_BYTES = 192;
 
-// True-peak interpolator: 32 taps a phase, and the 12 taps a phase of ITU-R BS.1770 Annex 2, both split into even and odd parts.
+// True-peak interpolator: 32 taps a phase, and the 12 taps a phase of ITU-R BS.1770 Annex 2, both split into even and
+// odd parts.
 export const TAPS = 32;
 export const HALF_TAPS = 16;
 /** Frames by which an interpolated value trails the newest sample it was computed from. */
@@ -127,7 +128,9 @@ export const TP_GROUP_1 = 32;
 export const TP_GROUP_2 = 48;
 export const TP_SIGNAL = 64;
 
-/** Bytes kept in front of each block of a half-band filter of linear phase: 64 frames of f32, more than its taps reach. */
+/**
+ * Bytes kept in front of each block of a half-band filter of linear phase: 64 frames of f32, more than its taps reach.
+ */
 export const HALF_BAND_HISTORY = 256;
 // An all-pass section: its coefficient, what went in last and what came out; each an f64x2.
 export const ALL_PASS_BYTES = 48;
@@ -194,5 +197,5 @@ export const EMPH_GAIN = 48; // 1 at rest
 export const EMPH_SMOOTHED = 56;
 export const EMPH_MOST_NOW = 64;
 export const EMPH_BYTES = 72;
-/** Frames between two looks at the level. */
+/** Frames between two level readings. */
 export const EMPH_LOOK_FRAMES = 4;

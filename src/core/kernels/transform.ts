@@ -35,7 +35,10 @@ export const twiddleFactors = remembered((size): Float64Array => {
   return factors;
 });
 
-/** Fourier transform of complex signals (re, im as f64 pairs) of one size in the kernels' memory. Spectra stand in bit-reversed order. */
+/**
+ * Fourier transform of complex signals (re, im as f64 pairs) of one size in the kernels' memory. Spectra are in
+ * bit-reversed order.
+ */
 export class Transform {
   private readonly twiddles: number;
 

@@ -6,7 +6,9 @@ import { definitionOf, traitsOf } from '../stages/registry';
 import { sameData } from './same-data';
 import type { Lane, Stage } from './schema';
 
-/** Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file. */
+/**
+ * Nothing leaves a lane above +40 dBFS: far beyond use, it is a mistake that should not reach a loudspeaker or a file.
+ */
 const MOST = 100;
 
 export interface LaneOptions {
@@ -24,12 +26,12 @@ export interface LaneOptions {
   startFrame?: number;
 }
 
-/** Tells where in the track a signal is that left the lane's input some frames ago. */
+/** The place in the track of a signal that entered the lane some frames ago. */
 export interface TrackPosition {
   before(frames: number): number;
 }
 
-/** What of a lane decides its sound. */
+/** The part of a lane that decides its sound. */
 export type RunningLane = Pick<Lane, 'stages' | 'crossovers'>;
 
 const NO_IMPULSES: ReadonlyMap<string, ImpulseResponse> = new Map();
@@ -100,8 +102,8 @@ export class LaneProcessor implements TrackPosition {
   }
 
   /**
-   * Takes new settings while running; only stages whose settings or crossovers changed are told. False when the lane must be
-   * rebuilt (other stages, order or latency).
+   * Takes new settings while running; only stages whose settings or crossovers changed are told. False when the lane
+   * must be rebuilt (other stages, order or latency).
    */
   update(lane: RunningLane): boolean {
     const { stages, crossovers } = lane;
@@ -158,12 +160,15 @@ export class LaneProcessor implements TrackPosition {
     return this.processors[stage]?.takeGainReduction() ?? 0;
   }
 
-  /** Largest gain reduction in dB of each band before the last {@link takeGainReduction}; empty for a stage without bands. */
+  /**
+   * Largest gain reduction in dB of each band before the last {@link takeGainReduction}; empty for a stage without
+   * bands.
+   */
   bandReductions(stage: number): number[] {
     return this.processors[stage]?.bandReductions?.() ?? [];
   }
 
-  /** Share of the samples that a stage bent since the last call; null for one that does not clip. */
+  /** Share of the samples that a stage clipped since the last call; null for one that does not clip. */
   takeTouched(stage: number): number | null {
     return this.processors[stage]?.takeTouched?.() ?? null;
   }

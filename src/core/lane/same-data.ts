@@ -1,4 +1,4 @@
-/** Whether two values of JSON hold the same. Allocates nothing: it runs in the audio thread, on every edit. */
+/** Whether two JSON values are equal. Allocates nothing: it runs in the audio thread, on every edit. */
 export function sameData(a: unknown, b: unknown): boolean {
   if (a === b) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;

@@ -7,7 +7,7 @@ export const PASSAGE_SECONDS = 2;
 /** Mixes that agree less than this are not the same piece, or not in the same time (common practice, no source). */
 const AGREEMENT = 0.4;
 
-/** Where a passage of an older mix lies in a newer one. */
+/** Where a passage of an older mix is in a newer one. */
 export interface Alignment {
   /** Frames by which the newer mix is late; negative when it is early. */
   offsetFrames: number;
@@ -15,12 +15,15 @@ export interface Alignment {
   agreement: number;
 }
 
-/** Takes the weight off the bass, which alone would find no exact place. */
+/** Reduces the weight of the bass, which can't locate anything exactly. */
 function brightened(x: Float32Array): Float64Array {
   return Float64Array.from(x, (value, i) => value - 0.95 * (x[i - 1] ?? 0));
 }
 
-/** Cross-correlation with equal weight for every frequency: C. Knapp, G. Carter, "The generalized correlation method", 1976 (from memory). */
+/**
+ * Cross-correlation with equal weight for every frequency: C. Knapp, G. Carter, "The generalized correlation method",
+ * 1976 (from memory).
+ */
 function phaseCorrelation(passage: Float64Array, within: Float64Array): Float64Array {
   const size = 2 ** Math.ceil(Math.log2(within.length + passage.length));
   const fft = new Fft(size);

@@ -1,12 +1,13 @@
 import { ANNEX2_PHASES } from '../kernels/interpolator';
 
 const TAPS = 12;
-/** Samples looked through at a time, with those before them that their windows reach back to. */
+/** Samples checked at a time, plus the earlier ones that their windows reach back to. */
 const BLOCK = 4096;
 
 /**
  * True peak of interleaved stereo by the plain method of ITU-R BS.1770 Annex 2, in float64: 4x by the published 48-tap
- * filter. It reads a little lower than {@link PeakMeter} near 20 kHz and a little higher elsewhere; a file is held to both.
+ * filter. It reads a little lower than {@link PeakMeter} near 20 kHz and a little higher elsewhere; a file is held to
+ * both.
  */
 export class Annex2Meter {
   private readonly phases = [

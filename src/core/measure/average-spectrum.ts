@@ -2,7 +2,7 @@ import type { Kernels } from '../kernels/host';
 import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { hann } from '../signal/fft';
 
-/** Of this many windows one is looked at: the average of a whole track needs no more. */
+/** One window in this many is used: the average of a whole track needs no more. */
 const SPARSENESS = 4;
 /** Hz between two bins, at most. */
 const RESOLUTION_HZ = 6;
@@ -62,7 +62,10 @@ export class AverageSpectrum {
     this.windows++;
   }
 
-  /** dBFS of the bins 0 … size/2 − 1, the mean of both channels; a full-scale sine on a bin, on both channels, reads 0 dBFS. */
+  /**
+   * dBFS of the bins 0 … size/2 − 1, the mean of both channels; a full-scale sine on a bin, on both channels, reads 0
+   * dBFS.
+   */
   levels(): Float32Array {
     // The window's mean is 1/2, a real sine shares its amplitude between two bins, and there are two channels.
     const scale = (4 / this.size) ** 2 / 2 / Math.max(1, this.windows);

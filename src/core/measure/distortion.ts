@@ -7,7 +7,7 @@ const LOW_HZ = 300;
 /** Third-octave bands from 100 Hz to 16 kHz. */
 const FIRST_BAND = -10;
 const LAST_BAND = 12;
-/** Distortion below this level in dBFS is not heard, however bare it lies. */
+/** Distortion below this level in dBFS can't be heard, even when exposed. */
 const INAUDIBLE_DBFS = -78;
 const FLOOR = 1e-20;
 
@@ -20,23 +20,23 @@ export interface BandDistortion {
   distortionDbfs: number;
 }
 
-/** What a stage added that is no mere gain, against the track. */
+/** What a stage added beyond a gain, relative to the track. */
 export interface DistortionReading {
   /** dB of all distortion against all of the track; −infinity when there is none. */
   totalDb: number;
-  /** The same of what lies below 300 Hz. */
+  /** The same below 300 Hz. */
   lowDb: number;
   bands: BandDistortion[];
-  /** The band in which the distortion comes closest to the track, or stands above it; null when none can be heard. */
+  /** The band in which the distortion comes closest to the track, or exceeds it; null when none can be heard. */
   barest: { hz: number; db: number } | null;
 }
 
 const powerDb = (power: number) => (power > FLOOR ? 10 * Math.log10(power) : -Infinity);
 
 /**
- * Finds what of a signal after a stage is no gain of what went in. In each window a gain that may move along a parabola is
- * fitted to each channel by least squares, so that slow movements of a compressor or limiter are none; what is left is
- * distortion, gathered by third-octaves from the spectrum of a Hann window.
+ * Finds the part of a stage's output that is not its input times a gain. In each window a gain that may move along a
+ * parabola is fitted to each channel by least squares, so that slow movements of a compressor or limiter don't count;
+ * what remains is distortion, gathered by third-octaves from the spectrum of a Hann window.
  */
 export class DistortionMeter {
   private readonly fft = new Fft(DISTORTION_FRAMES);
@@ -61,7 +61,10 @@ export class DistortionMeter {
     this.channels = 0;
   }
 
-  /** One channel of a window: what went in, in time with what came out; {@link DISTORTION_FRAMES} frames from the starts on. */
+  /**
+   * One channel of a window: what went in, in time with what came out; {@link DISTORTION_FRAMES} frames from the starts
+   * on.
+   */
   add(before: Float32Array | Float64Array, after: Float32Array | Float64Array, beforeStart = 0, afterStart = 0): void {
     const { real, imaginary, window } = this;
     const [a, b, c] = this.fit(before, after, beforeStart, afterStart);
@@ -151,7 +154,7 @@ export class DistortionMeter {
   }
 }
 
-/** Distortion that comes this close to the track in a third-octave is laid bare (our own judgement, no source). */
+/** Distortion that comes this close to the track in a third-octave is exposed (our own judgement, no source). */
 export const BARE_DB = -12;
 /** Distortion below 300 Hz above this, against the track there, is heard as a rattle (our own judgement, no source). */
 export const RATTLE_DB = -34;

@@ -3,7 +3,7 @@ import { figure } from './figure';
 import { decibels } from '../signal/decibels';
 import type { IntakeMeasurement } from './intake';
 
-/** What is known of the source file before a sample is looked at. */
+/** What is known of the source file before a sample is read. */
 export interface SourceFacts {
   container: string;
   channels: number;

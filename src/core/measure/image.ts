@@ -11,13 +11,15 @@ const SUMS_BYTES = 32;
 /** Quieter than this in the mean square there is no image to speak of: −80 dBFS. */
 const SILENCE = 1e-8;
 
-/** How left and right belong together over a whole track. */
+/** Correlation of left and right over a whole track. */
 export interface ImageReading {
-  /** Correlation for each {@link IMAGE_SECONDS}: +1 alike, 0 unlike, −1 inverted; NaN in silence. */
+  /** Correlation for each {@link IMAGE_SECONDS}: +1 identical, 0 unrelated, −1 inverted; NaN in silence. */
   correlation: Float32Array;
   /** The same in each band of the lane, from the lowest up. */
   bands: Float32Array[];
-  /** LU lost when both channels are summed to mono: 0 for mono, 3 for channels that are unlike, infinity for inverted ones. */
+  /**
+   * LU lost when both channels are summed to mono: 0 for mono, 3 for unrelated channels, infinity for inverted ones.
+   */
   foldDownLu: number;
 }
 

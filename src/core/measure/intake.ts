@@ -32,7 +32,7 @@ export interface IntakeMeasurement {
   overs: number;
   /** Bits in use, counted from the top; null for a float signal that lies on no 24-bit grid. */
   bitsUsed: number | null;
-  /** Samples that are no numbers, or far beyond any level. */
+  /** Samples that are NaN, or far beyond any real level. */
   invalidSamples: number;
   /** Frames of silence before the first and after the last sound; all frames when nothing sounds. */
   headFrames: number;

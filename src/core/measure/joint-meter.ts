@@ -9,8 +9,8 @@ export class JointMeter {
   private position = 0;
 
   /**
-   * `hops` of 10 ms that the loudness remembers. What lies before the first `delay` frames, and after `trackFrames`
-   * after them, does not count for the loudness: a stage's latency, and what rings on.
+   * `hops` of 10 ms that the loudness remembers. Frames before the first `delay`, and later than `trackFrames` after
+   * them, don't count for the loudness: a stage's latency, and its tail.
    */
   constructor(
     kernels: Kernels,

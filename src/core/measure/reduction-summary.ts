@@ -5,7 +5,7 @@ export interface ReductionSummary {
   typical: number;
 }
 
-/** More on the loudest passage is heard (common practice, no source). */
+/** More than this on the loudest passage is audible (common practice, no source). */
 export const MUCH_REDUCTION_DB = 3;
 
 /** Summary of a trace of gain reductions. */

@@ -1,6 +1,6 @@
 import type { Finding } from './findings';
 
-/** A text for the client of a mix that is better sent back; null when nothing of it is a fault. */
+/** A text for the client of a mix that is better sent back; null when there are no faults. */
 export function sendBackText(title: string, fileName: string, findings: readonly Finding[]): string | null {
   const faults = findings.filter(({ weight }) => weight === 'fault');
   if (faults.length === 0) return null;

@@ -3,7 +3,7 @@ import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { hann } from '../signal/fft';
 
 const SIZE = 16384;
-/** Corner of the bass whose agreement between the channels is told apart, in Hz. */
+/** The bass whose correlation is measured separately ends here, in Hz. */
 const BASS_HZ = 120;
 
 /** Steady tones that mains leave: 50 or 60 Hz with their multiples. */
@@ -13,7 +13,7 @@ export interface Hum {
   levelDb: number;
 }
 
-/** What a whole track's spectrum says of it. */
+/** What the spectrum says about a whole track. */
 export interface StereoSpectrum {
   /** −1 … 1; 0 when a channel is silent. */
   correlation: number;
@@ -34,7 +34,7 @@ const HARMONICS = [1, 2, 3];
 const MAINS = [50, 60] as const;
 /** A hum's tone stands out from its neighbours by this much even in the frames where it stands out least. */
 const HUM_DB = 12;
-/** The cliff: this many dB within one kilohertz, and nothing behind it. */
+/** The cliff: this many dB within one kilohertz, and nothing above it. */
 const CLIFF_DB = 35;
 /** Below this mean level, in dBFS per bin, there is nothing that could end. */
 const CONTINUUM_DB = -115;
@@ -61,7 +61,9 @@ export class StereoSpectrumMeter {
   private readonly commonImaginary = new Float64Array(SIZE / 2);
   private filled = 0;
   private frames = 0;
-  /** For each mains frequency and harmonic: how far it stood out in each frame that was not silent, and how loud it was. */
+  /**
+   * For each mains frequency and harmonic: how far it stood out in each frame that was not silent, and how loud it was.
+   */
   private readonly prominence = MAINS.map(() => HARMONICS.map(() => [] as number[]));
   private readonly humLevels = MAINS.map(() => HARMONICS.map(() => [] as number[]));
 
@@ -118,7 +120,7 @@ export class StereoSpectrumMeter {
         const bin = Math.round((mains * harmonic * SIZE) / this.sampleRate);
         const peak = Math.max(power[bin - 1], power[bin], power[bin + 1]);
         const around = [-7, -6, -5, -4, 4, 5, 6, 7].map((d) => power[bin + d] ?? 0).sort((a, b) => a - b);
-        // The upper half of the neighbours: a bass note beside it must not make a hum of what is its flank.
+        // The upper half of the neighbours: a nearby bass note must not make its own flank look like hum.
         this.prominence[m][h].push(decibel(peak * scale) - decibel(around[5] * scale));
         this.humLevels[m][h].push(decibel(peak * scale));
       }),
@@ -191,7 +193,7 @@ export class StereoSpectrumMeter {
       const a = 2 * reversed[k];
       const b = 2 * reversed[SIZE - k];
       work[a] = work[b] = this.commonReal[k];
-      // Of left · conj(right); turned over, so that a positive lag is a right channel that trails.
+      // Of left · conj(right); reversed, so that a positive lag means a late right channel.
       work[a + 1] = -this.commonImaginary[k];
       work[b + 1] = this.commonImaginary[k];
     }

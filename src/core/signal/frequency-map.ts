@@ -55,7 +55,7 @@ function solve(target: Complex | null): Complex[] {
     target === null ? { re: Q[i], im: 0 } : { re: p - target.re * Q[i], im: -target.im * Q[i] },
   );
   const [c0, c1, c2] = [0, 1, 2].map((i) => divide(coefficients[i], coefficients[3]));
-  // Where the zeros and poles of R lie, and off the axis: the roots are between them, or have left it.
+  // Starting points at the zeros and poles of R, and off the axis: the roots are between them, or have left it.
   let roots: Complex[] = [
     { re: -0.1, im: 0.2 },
     { re: -4, im: 1 },
@@ -87,7 +87,7 @@ function solve(target: Complex | null): Complex[] {
   return roots.sort((a, b) => size(a) - size(b));
 }
 
-/** Where a root in v lies in z, inside the unit circle or on it: v = −σ², and σ by the bilinear transform. */
+/** Where a root in v is in z, inside the unit circle or on it: v = −σ², and σ by the bilinear transform. */
 function inZ(v: Complex): Complex {
   const sigma = squareRoot({ re: -v.re, im: -v.im });
   return divide({ re: 1 - sigma.re, im: -sigma.im }, { re: 1 + sigma.re, im: sigma.im });
@@ -107,7 +107,7 @@ function ofPair(t: Complex | null): Factor[] {
   });
 }
 
-/** Factors of a product of u − t, for t that are real and not positive: all roots lie on the axis. */
+/** Factors of a product of u − t, for t that are real and not positive: all roots are on the axis. */
 function ofReals(targets: (number | null)[]): Factor[] {
   const roots = targets.flatMap((t) => solve(t === null ? null : { re: t, im: 0 })).map(({ re }) => Math.min(0, re));
   const z = roots.sort((a, b) => b - a).map((v) => inZ({ re: v, im: 0 }).re);
@@ -140,8 +140,8 @@ function mapped(x: number): number {
 }
 
 /**
- * Digital sections with the magnitude of an analogue prototype of the first or second order, exact at its corner or centre:
- * two for the first order, three for the second. `radians` is that frequency in radians per sample, in (0, π).
+ * Digital sections with the magnitude of an analogue prototype of the first or second order, exact at its corner or
+ * centre: two for the first order, three for the second. `radians` is that frequency in radians per sample, in (0, π).
  * @example
  * mappedSections(bellPrototype(6, 1), 1).reduce((gain, each) => gain * biquadMagnitude(each, 1), 1) // 1.9953
  */

@@ -82,8 +82,9 @@ export function slopeOf(ratio: number): number {
 }
 
 /**
- * Reduction in dB that a design wants at a steady level in dBFS: slope · (level − threshold) above the threshold, with a
- * quadratic knee around it (D. Giannoulis, M. Massberg, J. Reiss, JAES 2012). What the kernel runs, and pictures draw.
+ * Reduction in dB that a design wants at a steady level in dBFS: slope · (level − threshold) above the threshold, with
+ * a quadratic knee around it (D. Giannoulis, M. Massberg, J. Reiss, JAES 2012). What the kernel runs, and pictures
+ * draw.
  * @example
  * staticReduction({ ...PLAIN, thresholdDbfs: -20, slope: slopeOf(4), attackMs: 1, releaseMs: 1 }, -12) // 6
  */
@@ -109,7 +110,7 @@ export class Dynamics {
     this.block = context.kernels.allocate(layout.DYN_BYTES);
   }
 
-  /** Goes on from where `before` is when there is one. */
+  /** Continues from `before`, if given. */
   set(design: DynamicsDesign, before?: Dynamics): void {
     const { kernels, sampleRate } = this.context;
     const { f64, u32 } = kernels;
@@ -195,8 +196,8 @@ export class Dynamics {
 }
 
 /**
- * Times of two poles as shares of the attack: the first is `ratio` as slow as the second, and the step response of both,
- * 1 − (b·e^(−1/b) − a·e^(−1/a)) / (b − a), has reached 1 − 1/e at the attack time.
+ * Times of two poles as shares of the attack: the first is `ratio` as slow as the second, and the step response of
+ * both, 1 − (b·e^(−1/b) − a·e^(−1/a)) / (b − a), has reached 1 − 1/e at the attack time.
  */
 function twoPoles(ratio: number): [lead: number, attack: number] {
   const { exp } = arithmetic();

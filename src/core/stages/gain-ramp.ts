@@ -2,8 +2,8 @@ import type { Kernels } from '../kernels/host';
 import { GAIN_BEND, GAIN_BYTES, GAIN_NOW, GAIN_STEP } from '../kernels/layout';
 
 /**
- * A gain for each channel that moves to a new value along two parabolas, gently off and gently on, so that it never clicks.
- * A change on the way begins from where the gain is, at rest.
+ * A gain for each channel that moves to a new value along two parabolas, with a gentle start and end, so that it never
+ * clicks. A change on the way begins from where the gain is, at rest.
  */
 export class GainRamp {
   private readonly state: number;

@@ -4,7 +4,7 @@ import type { StageContext } from './definition';
 
 /** Something that is set up once and then processes, such as a bank of filters. */
 export interface Unit<Settings> {
-  /** Takes settings; what `before` was doing goes on from where it is there. */
+  /** Takes settings; continues what `before` was doing. */
   set(settings: Settings, before?: this): void;
   /** Processes a block in place; addresses of planar f64 buffers in the kernels' memory. */
   process(left: number, right: number, frames: number): void;

@@ -28,7 +28,7 @@ import { IDENTITY, type Biquad } from '../signal/biquad';
 import type { StageContext } from './definition';
 import { clearSection, copySectionState, writeSection } from './section';
 
-/** Seconds over which everything is averaged that a band is compared with. */
+/** Seconds over which the whole signal is averaged for comparison with a band. */
 const WHOLE_SECONDS = 0.02;
 
 /** A band at rest, the same moved by its whole range, and what moves it. */
@@ -42,7 +42,7 @@ export interface MovingBandDesign {
   second: boolean;
   /** Hz; the level is averaged over about two periods of it. */
   detectorHz: number;
-  /** dBFS; dB against everything when `relative`. */
+  /** dBFS; dB relative to the whole signal when `relative`. */
   thresholdDb: number;
   relative: boolean;
   /** dB, with its sign. */
@@ -51,7 +51,7 @@ export interface MovingBandDesign {
   releaseMs: number;
 }
 
-/** A band whose gain follows the level of what lies in it. */
+/** A band whose gain follows the level of the signal in it. */
 export class MovingBand {
   private readonly block: number;
 
@@ -59,7 +59,7 @@ export class MovingBand {
     this.block = context.kernels.allocate(BAND_BYTES);
   }
 
-  /** Goes on from where `before` is when there is one. */
+  /** Continues from `before`, if given. */
   set(design: MovingBandDesign, before?: MovingBand): void {
     const { kernels, sampleRate } = this.context;
     const { f64, u32 } = kernels;
@@ -72,7 +72,7 @@ export class MovingBand {
       [BAND_DETECTOR, BAND_DETECTOR_COUNT, design.detector],
     ];
     for (const [at, count, sections] of cascades) {
-      // With as many sections as before, each goes on from where its predecessor is.
+      // With the same number of sections, each continues from its predecessor.
       const same = before && u32[(before.block + count) >> 2] === sections.length;
       u32[(block + count) >> 2] = sections.length;
       sections.forEach((section, k) => {

@@ -9,8 +9,8 @@ export const OVERSAMPLING_FACTORS = [1, 2, 4, 8, 16] as const;
 export type OversamplingFactor = (typeof OVERSAMPLING_FACTORS)[number];
 
 /**
- * Aliasing at each factor: the highest line that is not a harmonic, in dB against the tone, of 5 kHz at 44.1 kHz driven 12 dB
- * into a hard clip. A softer curve or a lower tone leaves less.
+ * Aliasing at each factor: the highest line that is not a harmonic, in dB against the tone, of 5 kHz at 44.1 kHz driven
+ * 12 dB into a hard clip. A softer curve or a lower tone leaves less.
  */
 export const ALIASING_DB: Record<OversamplingFactor, number> = { 1: -16, 2: -38, 4: -50, 8: -62, 16: -75 };
 
@@ -127,18 +127,18 @@ export class Oversampler {
     this.fall(left, right);
   }
 
-  /** Where a block stands at the raised rate. */
+  /** Where a block is at the raised rate. */
   get top(): readonly [left: number, right: number] {
     return this.rates[this.doublings.length];
   }
 
-  /** Brings a block up. */
+  /** Upsamples a block. */
   rise(left: number, right: number): void {
     this.take(left, right);
     for (let i = 0; i < this.doublings.length; i++) this.double(i, QUANTUM << i);
   }
 
-  /** Brings what stands at the top down, into the same or other channels. */
+  /** Downsamples the top block, into the same or other channels. */
   fall(left: number, right: number): void {
     const { run } = this.context.kernels;
     for (let i = this.doublings.length - 1; i >= 0; i--) this.halve(i, QUANTUM << i);
@@ -146,7 +146,9 @@ export class Oversampler {
     run.toDouble(this.rates[0][1], right, QUANTUM);
   }
 
-  /** In linear phase: lets a block pass the first filter's history without bringing it up; the next can rise behind it. */
+  /**
+   * In linear phase: moves a block into the first filter's history without upsampling it, so that the next one can be.
+   */
   pass(left: number, right: number): void {
     const { f32 } = this.context.kernels;
     this.take(left, right);

@@ -3,7 +3,7 @@ import { SECTION_BYTES } from '../kernels/layout';
 import type { Biquad } from '../signal/biquad';
 import { clearSection, copySectionState, writeSection } from './section';
 
-/** Up to a number of sections that run one after another over both channels alike. */
+/** Up to a given number of sections in series, the same for both channels. */
 export class SectionList {
   private readonly sections: number;
   private readonly list: number;
@@ -20,7 +20,7 @@ export class SectionList {
     for (let i = 0; i < most; i++) kernels.u32[(this.list >> 2) + i] = this.sections + i * SECTION_BYTES;
   }
 
-  /** Takes other sections, and a gain before them; a list of as many goes on from where `before` is. */
+  /** Takes other sections, and a gain before them; a list of the same length continues from `before`. */
   set(sections: readonly Biquad[], before?: SectionList, gain = 1): void {
     const { f64 } = this.kernels;
     sections.forEach((section, i) => {

@@ -11,7 +11,7 @@ const FIELDS: readonly [keyof Biquad, number][] = [
 /** Two states, each for both channels. */
 const STATES = 4;
 
-/** Writes the coefficients of a section for the first and the second side of a pair. */
+/** Writes the coefficients of a section for the first and the second channel of a pair. */
 export function writeSection(f64: Float64Array, address: number, first: Biquad, second: Biquad): void {
   for (const [name, offset] of FIELDS) {
     f64[(address + offset) >> 3] = first[name];
@@ -19,7 +19,7 @@ export function writeSection(f64: Float64Array, address: number, first: Biquad, 
   }
 }
 
-/** Lets a section go on from where another is, with the states of both channels scaled. */
+/** Lets a section continue from another, with the states of both channels scaled. */
 export function copySectionState(f64: Float64Array, from: number, to: number, first = 1, second = 1): void {
   const source = (from + SECTION_S1) >> 3;
   const target = (to + SECTION_S1) >> 3;

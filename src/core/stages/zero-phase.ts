@@ -58,7 +58,7 @@ export class ZeroPhaseDesign {
         const early = at + 2 * lag + part;
         const late = at + 2 * (lag + half) + part;
         const after = f64[early] * scale * this.taper[lag];
-        // What stands at taps − n is the response at −n; it goes to half − n.
+        // The value at taps − n is the response at −n; it goes to half − n.
         const before = lag === 0 ? 0 : f64[late] * scale * this.taper[half - lag];
         f64[early] = before;
         f64[late] = after;

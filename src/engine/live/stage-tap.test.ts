@@ -13,7 +13,7 @@ const laneOf = (...stages: object[]): Lane =>
 const PARTED = { kind: 'saturation', settings: { driveDb: 0, split: 'bands' } };
 const LIMITER = { kind: 'limiter', settings: {} };
 
-/** Plays two quiet tones through a lane with a stage tapped; what lies on both channels of it, in time with each other. */
+/** Plays two quiet tones through a lane with a stage tapped; what is before and after it, in time with each other. */
 function tapped(lane: Lane, stage: number, change?: (tap: StageTap) => void) {
   const taps = makeTaps();
   const processor = new LaneProcessor(lane, options);

@@ -8,7 +8,7 @@ import { LiveImage } from './live-image';
 import { TAP_FRAMES, type Taps } from './protocol';
 import { FADE_SECONDS, Ramp } from '../sources/ramp';
 
-/** What is watched of the stage that is open: the signal on both channels of it, its image, and what it takes away. */
+/** What is watched of the stage that is open: the signal before and after it, its image, and what it takes away. */
 export class StageTap {
   /** Index of the stage. */
   stage = 0;
@@ -78,7 +78,9 @@ export class StageTap {
     this.image?.add(left, right);
   }
 
-  /** Lets only what the stage takes away be heard, `gainDb` being what it does to what it leaves alone; null: no more. */
+  /**
+   * Lets only what the stage takes away be heard, `gainDb` being what it does to what it leaves alone; null: no more.
+   */
   hearRemoved(gainDb: number | null): void {
     if (gainDb !== null) this.removedGain.moveTo(amplitude(gainDb));
     this.removed.moveTo(gainDb === null ? 0 : 1);

@@ -72,7 +72,7 @@ export class Transport implements TrackPosition {
     return this.position;
   }
 
-  /** Fills the places of the next quantum; a loop dips to silence for a quantum on each channel of its seam. */
+  /** Fills the places of the next quantum; a loop dips to silence for a quantum before and after its seam. */
   feed(places: Places): void {
     const { loop } = this;
     for (let i = 0; i < QUANTUM; i++) {

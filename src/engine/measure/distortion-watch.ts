@@ -6,7 +6,7 @@ const WINDOW_BLOCKS = DISTORTION_FRAMES / TRACE_FRAMES;
 /** Watches a nonlinear stage: the distortion it adds to the loudest passage, and the place where it worked most. */
 export class DistortionWatch {
   private readonly meter: DistortionMeter;
-  /** The newest frames on each channel, what went in first: rings whose length is a multiple of the block. */
+  /** The newest frames of each channel, before and after the stage: rings whose length is a multiple of the block. */
   private readonly before: [left: Float64Array, right: Float64Array];
   private readonly after: [left: Float64Array, right: Float64Array];
   private readonly frames: number;
@@ -16,8 +16,8 @@ export class DistortionWatch {
   private counted = false;
 
   /**
-   * In frames: `latency` of the stage, `ahead` by how much what is taken before it is ahead of what comes out, and `late` the
-   * latency of the joint before; `loudest` in frames of the track, or null.
+   * In frames: `latency` of the stage, `ahead` by how much what is taken before it is ahead of what comes out, and
+   * `late` the latency of the joint before; `loudest` in frames of the track, or null.
    */
   constructor(
     private readonly sampleRate: number,
@@ -55,7 +55,7 @@ export class DistortionWatch {
       this.touched[block] = touched;
       this.counted = true;
     }
-    // What lies before the track or rings on after it is not looked at.
+    // Frames before the track and its tail are not measured.
     const start = this.startOf(block);
     if (start < 0 || start + DISTORTION_FRAMES > this.trackFrames) return;
     const due = (block + 1) % WINDOW_BLOCKS === 0;

@@ -1,7 +1,7 @@
 import { stageTitle, type Lane } from '../../core/lane/schema';
 import type { JointReading, Measurement } from './measurement';
 
-/** Loudness and peaks at a joint, with how far the peaks stand above the loudness. */
+/** Loudness and peaks at a joint, with the distance of the peaks from the loudness. */
 export interface JointFigures {
   integratedLufs: number;
   truePeakDbtp: number;

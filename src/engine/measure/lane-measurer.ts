@@ -20,10 +20,12 @@ import {
 } from './measurement';
 import { MeasuringStopped } from './watch-ring';
 
-/** Frames kept after the end of the track and its latency in a kept joint: what rings on into the stages that follow. */
+/**
+ * Frames kept after the end of the track and its latency in a kept joint: what rings on into the stages that follow.
+ */
 const TAIL_FRAMES = 65536;
 const KEEP_BYTES = 768 * 1024 * 1024;
-/** Blocks between two looks at whether the measurement was aborted. */
+/** Blocks between two checks whether the measurement was aborted. */
 const BLOCKS_PER_TURN = 512;
 
 export interface MeasuringControl {

@@ -7,7 +7,7 @@ import type { Measurement } from './measurement';
 
 /** Versions count as equally loud within this, in LU. */
 export const EQUAL_LU = 0.1;
-/** Closer is not looked for. */
+/** Close enough. */
 const CLOSE_LU = 0.04;
 const MOST_TRIES = 9;
 
@@ -37,7 +37,10 @@ function driveOf(stage: Stage) {
   return stage.on ? traitsOf<Stage>(stage).drive : undefined;
 }
 
-/** The stage that takes more level: the first of those with a ceiling at the end of the lane, else the last with a makeup. */
+/**
+ * The stage that takes more level: the first of those with a ceiling at the end of the lane, else the last with a
+ * makeup.
+ */
 function drivenIndex(stages: readonly Stage[]): number {
   let first = -1;
   for (let i = stages.length - 1; i >= 0; i--) {

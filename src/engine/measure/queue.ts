@@ -14,7 +14,7 @@ export class Overtaken extends Error {
     super('A newer request took its place.');
   }
 }
-/** Whoever asked does not want it any longer. */
+/** The result is no longer wanted. */
 export class Cancelled extends Error {
   constructor() {
     super('It was cancelled.');
@@ -80,7 +80,7 @@ interface Kept {
   holders: number;
 }
 
-/** Results that nobody holds are kept as long as there is memory, but no more than this: an undo finds them. */
+/** Unused results kept while there is memory, at most this many: an undo finds them. */
 const KEPT_UNHELD = 3;
 /** Longest silence in ms of a runner. */
 const PATIENCE_MS = 30_000;
@@ -91,10 +91,10 @@ export function laneKey({ stages, crossovers }: Lane): string {
 }
 
 /**
- * One queue for everything that is measured on a page: a pool of runners and one memory budget. Requests have a priority;
- * equal ones share a run, a newer one of the same subject overtakes the older, and a more urgent one takes the runner of a
- * less urgent one, which starts again later. The first runner serves the edited lane alone when there are others, so that
- * the signal it keeps before the changed stage stays.
+ * One queue for everything that is measured on a page: a pool of runners and one memory budget. Requests have a
+ * priority; equal ones share a run, a newer one of the same subject overtakes the older, and a more urgent one takes
+ * the runner of a less urgent one, which starts again later. The first runner serves the edited lane alone when there
+ * are others, so that the signal it keeps before the changed stage stays.
  */
 export class MeasuringQueue {
   private readonly slots: Slot[];
@@ -125,7 +125,7 @@ export class MeasuringQueue {
     const result = new Promise<Measurement>((resolve, reject) => {
       waiting = { subject, priority, onProgress, resolve, reject };
     });
-    // Whoever waits for it takes it; until then it must not count as unhandled.
+    // Handled by whoever awaits it; until then it must not count as unhandled.
     result.catch(() => {});
     let released = false;
     const release = () => {
@@ -168,7 +168,7 @@ export class MeasuringQueue {
     return [...this.pending, ...this.slots.flatMap(({ job }) => job ?? [])];
   }
 
-  /** Takes a request out of its job; a job that nobody waits for ends. */
+  /** Takes a request out of its job; a job without requests ends. */
   private withdraw(waiting: Waiting, reason: Error): void {
     const job = this.jobs().find((each) => each.waiting.has(waiting));
     if (!job) return;
@@ -188,7 +188,7 @@ export class MeasuringQueue {
       const free = slots.find((slot) => slot.job === null);
       if (free) this.start(free, job);
       else {
-        // It gets the runner when the abort has come through; that job then waits again.
+        // It gets the runner once the abort is confirmed; the aborted job then waits again.
         const lesser = slots.find((slot) => slot.job && rankOf(slot.job) > rankOf(job));
         lesser?.runner.abort();
       }
@@ -239,7 +239,7 @@ export class MeasuringQueue {
     this.dispatch();
   }
 
-  /** The run was aborted: whoever still waits for it waits again. */
+  /** The run was aborted: remaining requests wait for another. */
   private aborted(slot: Slot, job: Job): void {
     if (slot.job !== job) return;
     this.leave(slot);
@@ -271,7 +271,7 @@ export class MeasuringQueue {
     this.trim(KEPT_UNHELD);
   }
 
-  /** A buffer to render into; results that nobody holds make room. */
+  /** A buffer to render into; unused results make room. */
   private output(): StereoBuffer | null {
     const first = this.buffers.take();
     if (first) return first;
@@ -279,7 +279,7 @@ export class MeasuringQueue {
     return this.buffers.take();
   }
 
-  /** Forgets results that nobody holds, the oldest first, but for some. */
+  /** Drops unused results, the oldest first, except for some. */
   private trim(keep: number): void {
     const unheld = [...this.kept].filter(([, { holders }]) => holders === 0);
     for (const [key, { measurement }] of unheld.slice(0, Math.max(0, unheld.length - keep))) {

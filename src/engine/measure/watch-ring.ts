@@ -18,7 +18,9 @@ const PATIENCE_MS = 10_000;
 /** Blocks of all joints on their way from the thread that runs the lane to the one that measures. */
 export interface WatchRing {
   counters: Int32Array;
-  /** For each slot and joint left and right; then for each slot and stage reduction and share touched (−1: not counted). */
+  /**
+   * For each slot and joint left and right; then for each slot and stage reduction and share touched (−1: not counted).
+   */
   signal: Float64Array;
   figures: Float64Array;
   joints: number;
@@ -67,7 +69,7 @@ export class RingWatcher implements Watcher {
   ) {
     this.ring = makeRing(plan.latencies.length);
     this.result = order({ plan, ring: this.ring });
-    // Whoever waits for it takes it; until then it must not count as unhandled.
+    // Handled by whoever awaits it; until then it must not count as unhandled.
     this.result.catch(() => {});
   }
 
@@ -116,8 +118,8 @@ export class RingWatcher implements Watcher {
 }
 
 /**
- * Measures what comes through a ring until it ends; null when it was abandoned. Blocks the thread it runs on. Whatever it
- * throws, the other thread is told that nobody measures any longer.
+ * Measures what comes through a ring until it ends; null when it was abandoned. Blocks the thread it runs on. Whatever
+ * it throws, the other thread is told that measuring has stopped.
  */
 export function measureRing(order: WatchOrder): WatchResult | null {
   try {
@@ -141,7 +143,7 @@ function measureBlocks({ plan, ring }: WatchOrder): WatchResult | null {
     const written = Atomics.load(ring.counters, WRITTEN);
     if (block === written) {
       if (end === ENDED) return watch.result();
-      // Looks up now and then, since the end is told by another counter.
+      // Wakes now and then, since the end is signalled by another counter.
       Atomics.wait(ring.counters, WRITTEN, written, 20);
       continue;
     }

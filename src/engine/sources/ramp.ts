@@ -1,7 +1,7 @@
 /** Long enough not to click, short enough to feel at once. */
 export const FADE_SECONDS = 0.015;
 
-/** A value that moves to its target along two parabolas, gently off and gently on. */
+/** A value that moves to its target along two parabolas, with a gentle start and end. */
 export class Ramp {
   private step = 0;
   private bend = 0;

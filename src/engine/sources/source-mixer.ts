@@ -31,7 +31,10 @@ export interface Heard {
   less: string | null;
 }
 
-/** Any number of sources at one place in the track, each with its own gain, of which one is heard or the difference of two. */
+/**
+ * Any number of sources at one place in the track, each with its own gain, of which one is heard or the difference of
+ * two.
+ */
 export class SourceMixer {
   private readonly entries: Entry[] = [];
   private heard: Heard = { source: LIVE, less: null };
@@ -70,14 +73,14 @@ export class SourceMixer {
     this.entries.find((entry) => entry.id === id)?.gain.moveTo(amplitude(gainDb));
   }
 
-  /** The source that is heard by itself or less another. */
+  /** The source that is heard, alone or minus another. */
   get source(): string {
     return this.heard.source;
   }
 
   /**
-   * One quantum of what is heard, at places in the track; `live` is the lane's output there. With `moving` false nothing
-   * moves on: for a second processor of the lane that fades out beside the first.
+   * One quantum of what is heard, at places in the track; `live` is the lane's output there. With `moving` false
+   * nothing moves on: for a second processor of the lane that fades out in parallel.
    */
   mix(live: LaneOutput, places: Places, left: Float32Array, right: Float32Array, moving: boolean): void {
     left.fill(0);
@@ -111,7 +114,7 @@ export class SourceMixer {
     }
   }
 
-  /** One quantum of a source by itself, without its gain; false for the live lane and for one that is not there. */
+  /** One quantum of a single source, without its gain; false for the live lane and for a missing one. */
   read(id: string, places: Places, left: Float32Array, right: Float32Array): boolean {
     const found = this.entries.find((entry) => entry.id === id);
     if (!found?.buffer) return false;

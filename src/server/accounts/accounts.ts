@@ -21,7 +21,7 @@ export async function addAccount(db: Knex, { email, name, password }: NewAccount
   return row.id;
 }
 
-/** Whether nobody has an account yet, the demo aside. */
+/** Whether there is no account yet, the demo aside. */
 export async function awaitsFirstAccount(db: Knex): Promise<boolean> {
   return (await db('accounts').where({ demo: false }).first('id')) === undefined;
 }
@@ -29,7 +29,7 @@ export async function awaitsFirstAccount(db: Knex): Promise<boolean> {
 /** Adds the first account of an installation. Throws a Problem (403) once there is one. */
 export async function addFirstAccount(account: NewAccount): Promise<string> {
   return database().transaction(async (trx) => {
-    // The installation's row makes two who try together take turns.
+    // Locking the installation's row makes simultaneous attempts take turns.
     await trx('installation').forUpdate().first('id');
     if (!(await awaitsFirstAccount(trx)))
       throw new Problem(403, 'This installation already has an account. Ask whoever runs it for one.');

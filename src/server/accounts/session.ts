@@ -26,7 +26,7 @@ async function cookie() {
   });
 }
 
-/** Who is signed in, or null. A session that was ended counts for nothing, whatever its cookie says. */
+/** Who is signed in, or null. A session that was ended is ignored, whatever its cookie says. */
 export async function currentAccount(): Promise<Account | null> {
   const { sessionId } = await cookie();
   if (!sessionId) return null;

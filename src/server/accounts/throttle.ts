@@ -6,7 +6,10 @@ import { Problem } from '../problem';
 const QUARTER_HOUR = 15 * 60;
 const HOUR = 3600;
 
-/** How many wrong passwords there may be. Each try is counted before the password is looked at, so bursts are held up too. */
+/**
+ * How many wrong passwords there may be. Each attempt is counted before the password is checked, so bursts are
+ * throttled too.
+ */
 const LIMITS = {
   /** From one address, for whatever accounts. */
   address: { points: 30, duration: QUARTER_HOUR },
@@ -33,7 +36,7 @@ function throttles(): Record<keyof typeof LIMITS, RateLimiterPostgres> {
   return holder.copperThrottles;
 }
 
-/** A try at signing in. */
+/** An attempt to sign in. */
 export interface Attempt {
   email: string;
   /** Address it comes from. */
@@ -50,7 +53,7 @@ function keys({ email, address, knownBrowser }: Attempt): [keyof typeof LIMITS, 
   return knownBrowser ? all : [...all, ['account', email]];
 }
 
-/** Counts a try. Throws a Problem (429) when there were too many. */
+/** Counts an attempt. Throws a Problem (429) when there were too many. */
 export async function countAttempt(attempt: Attempt): Promise<void> {
   for (const [kind, key] of keys(attempt)) {
     try {
@@ -67,7 +70,7 @@ export async function countAttempt(attempt: Attempt): Promise<void> {
   }
 }
 
-/** Takes a try back that turned out well. */
+/** Takes back an attempt that succeeded. */
 export async function forgetAttempt(attempt: Attempt): Promise<void> {
   for (const [kind, key] of keys(attempt)) await throttles()[kind].reward(key.slice(0, 240));
 }

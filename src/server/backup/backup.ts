@@ -32,9 +32,9 @@ async function program(name: string): Promise<string> {
 }
 
 /**
- * Writes database and audio into a folder. Stored files never change and are kept for days after nothing refers to them,
- * so those that the database refers to when it is dumped are all there to be copied after it. A folder that exists is
- * refused; one that was interrupted is left with the name `….part`.
+ * Writes database and audio into a folder. Stored files never change and are kept for days after nothing refers to
+ * them, so those that the database refers to when it is dumped are all there to be copied after it. A folder that
+ * exists is refused; one that was interrupted is left with the name `….part`.
  */
 export async function backUp(db: Knex, databaseUrl: string, store: AudioStore, target: string): Promise<Manifest> {
   await matchStore(db, store.folder);
@@ -82,7 +82,7 @@ async function readManifest(source: string): Promise<Manifest> {
 }
 
 /**
- * Fills an empty database and an empty store from a backup; the backup is looked through before anything is written. Throws
+ * Fills an empty database and an empty store from a backup; the backup is checked before anything is written. Throws
  * when something is there already, or when the backup is not whole.
  */
 export async function restore(db: Knex, databaseUrl: string, store: AudioStore, source: string): Promise<Manifest> {

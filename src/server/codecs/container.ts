@@ -2,7 +2,7 @@ import { open, type FileHandle } from 'node:fs/promises';
 import { Problem } from '../problem';
 import { fileInput } from './process';
 
-/** What a file is, decided from its own bytes, and how a decoder has to be told to read it. */
+/** What a file is, decided by its own bytes, and how a decoder must read it. */
 export interface Container {
   name: 'WAV' | 'Wave64' | 'AIFF' | 'FLAC' | 'WavPack' | 'CAF' | 'MP4';
   /** Arguments of ffmpeg and ffprobe that name the demuxer and the file. */
@@ -11,7 +11,9 @@ export interface Container {
   frames: number | null;
   /** What the header says of the samples where decoders get it wrong; null otherwise. */
   samples: { codec: string; sampleRate: number; channels: number; bits: number } | null;
-  /** Bytes of audio that the header announces beyond the end of the file; decoders read what is there without a word. */
+  /**
+   * Bytes of audio that the header announces beyond the end of the file; decoders read what is there without a word.
+   */
   missingBytes: number;
 }
 

@@ -1,7 +1,7 @@
 import { containerOf, type Container } from './container';
 import { start } from './process';
 
-/** How a stereo pair is made of one or two channels: a mono file plays at its own level on both channels. */
+/** How a stereo pair is made of one or two channels: a mono file plays at its own level on both. */
 function stereo(channels: number): string {
   return channels === 1 ? 'pan=stereo|c0=c0|c1=c0' : 'anull';
 }
@@ -64,8 +64,8 @@ export async function* decode64(file: string, channels = 2, signal?: AbortSignal
 }
 
 /**
- * Mid signal and peak of a section of a file, from one frame to another at a sample rate in Hz; silence where the file has
- * nothing. Rejects when the file is damaged.
+ * Mid signal and peak of a section of a file, from one frame to another at a sample rate in Hz; silence where the file
+ * has nothing. Rejects when the file is damaged.
  */
 export async function decodeSection(
   file: string,
@@ -99,8 +99,8 @@ function shifted(lateFrames: number): string[] {
 
 /**
  * Makes the working file that pages decode: 24-bit FLAC for integer sources up to 24 bits, float WAV otherwise. What is
- * late by some frames loses them at its head; what is early gets silence there. Nothing is read beyond `seconds`. Rejects
- * when the source is damaged.
+ * late by some frames loses them at its head; what is early gets silence there. Nothing is read beyond `seconds`.
+ * Rejects when the source is damaged.
  */
 export async function makeWorkingFile(
   file: string,

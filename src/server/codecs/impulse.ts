@@ -4,8 +4,8 @@ import { Problem } from '../problem';
 import { decode32Resampled } from './decode';
 
 /**
- * An impulse response at a sample rate in Hz, cut where a room ends, and scaled so that its channels have an energy of 1 on
- * average: a room is then about as loud as what it surrounds. Rejects when the file is damaged or silent.
+ * An impulse response at a sample rate in Hz, cut where a room ends, and scaled so that its channels have an energy of
+ * 1 on average: a room is then about as loud as the dry sound. Rejects when the file is damaged or silent.
  */
 export async function decodeImpulse(file: string, channels: number, sampleRate: number): Promise<ImpulseResponse> {
   const most = Math.round(LONGEST_IMPULSE_SECONDS * sampleRate);

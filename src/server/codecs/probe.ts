@@ -37,11 +37,11 @@ const probeSchema = z.object({
 
 const LOSSLESS = new Set(['flac', 'alac', 'wavpack']);
 
-/** What a file is refused with that ends too early. */
+/** The refusal of a file that ends too early. */
 export const TRUNCATED =
   'The file ends before its own header says it should: the upload or the export was cut off. Export the mix again and upload it again.';
 
-/** What a file is refused with that is longer than a mix may be. */
+/** The refusal of a file that is longer than a mix may be. */
 function tooLong(): Problem {
   return new Problem(422, `The file is longer than ${MAX_MINUTES} minutes, the most a mix can have. Split it.`);
 }

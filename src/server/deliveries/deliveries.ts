@@ -23,7 +23,7 @@ function fileNameOf(
 ): string {
   const number = String(track.position).padStart(2, '0');
   const text = `${artist ? `${artist} - ` : ''}${title} - ${number} ${track.title} (${name})`;
-  // It takes letters with marks apart, which receivers that compare names byte by byte stumble on.
+  // It decomposes accented letters, which breaks receivers that compare names byte by byte.
   const fileName = filenamify(text, { replacement: '-', maxLength: MOST_NAME }).normalize('NFC');
   return `${fileName}.${container}`;
 }

@@ -18,7 +18,7 @@ export interface Asked {
 const uuid = z.uuid();
 const LIMIT_SECONDS = 30;
 
-/** Answers a problem as `{ error, code }` with its status; what nobody foresaw is logged and answers 500. */
+/** Answers a problem as `{ error, code }` with its status; unexpected errors are logged and answer 500. */
 function answerError(error: unknown, request: Request): Response {
   if (error instanceof Problem) {
     const { message, code, status, retryAfterSeconds } = error;
@@ -28,7 +28,7 @@ function answerError(error: unknown, request: Request): Response {
   return answerError(problemOf(error), request);
 }
 
-/** What to tell about an error that nobody foresaw. */
+/** The answer to an unexpected error. */
 function problemOf(error: unknown): Problem {
   if (isDiskFull(error)) return diskFull();
   if (isDatabaseLost(error))

@@ -19,7 +19,7 @@ export function fileNameOf(given: string | null | undefined): string {
   return name;
 }
 
-/** The body of a request as a file, whose name stands in the query. Throws a Problem when there is no name or no body. */
+/** The body of a request as a file, whose name is in the query. Throws a Problem when there is no name or no body. */
 export function sentFile(request: Request): SentFile {
   const fileName = fileNameOf(new URL(request.url).searchParams.get('name'));
   if (!request.body) throw new Problem(422, `${fileName} is empty. Export the mix again and upload it again.`);

@@ -12,14 +12,14 @@ export interface OlderMix {
   loudestSeconds: number;
 }
 
-/** What is cut off before the older mix's beginning may be this loud: nobody hears it. */
+/** Anything cut off before the older mix's start may be this loud: it is inaudible. */
 const INAUDIBLE = 10 ** (-70 / 20);
 /** A sample-rate conversion rings this long before the first sound. */
 const RINGING_SECONDS = 0.003;
 
 /**
- * Looks for the loudest passage of an older working file in a newer file. A newer mix that begins later is moved only when
- * nothing but silence is lost.
+ * Looks for the loudest passage of an older working file in a newer file. A newer mix that begins later is moved only
+ * when nothing but silence is lost.
  */
 export async function lineUp(
   older: OlderMix,

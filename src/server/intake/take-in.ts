@@ -14,13 +14,13 @@ export interface TakenIn {
   workingHash: string;
   workingFormat: 'flac' | 'wav';
   report: IntakeReport;
-  /** How it lies beside the older mix; null for a first mix. */
+  /** How it lines up with the older mix; null for a first mix. */
   linedUp: LinedUp | null;
 }
 
 /**
- * Makes the working file of an original in the store, in the time of an older mix if there is one, and measures it. Throws
- * a Problem (422) when the file is damaged or holds nothing; what was written is removed then.
+ * Makes the working file of an original in the store, in the time of an older mix if there is one, and measures it.
+ * Throws a Problem (422) when the file is damaged or holds nothing; what was written is removed then.
  */
 export async function takeIn(
   store: AudioStore,
@@ -51,7 +51,7 @@ export async function takeIn(
     const seconds = Math.min(longest, source.durationSeconds || longest) + 1;
     await makeWorkingFile(original, working, format, source.channels, { lateFrames: late, seconds }).catch(damaged);
     onProgress(0.4);
-    // Refused here when it turns out too long, before anything is measured.
+    // Refused here when it is too long, before anything is measured.
     const { durationSeconds } = await probe(working).catch(damaged);
     const frames = Math.round(durationSeconds * source.sampleRate);
     const measured = await measureFile(working, source.sampleRate, 2, frames, (share) => onProgress(0.4 + 0.6 * share));
@@ -75,7 +75,7 @@ export async function takeIn(
   }
 }
 
-/** Looks at an upload before it is kept. Throws a Problem (422) with the reason when it cannot be a mix. */
+/** Checks an upload before it is kept. Throws a Problem (422) with the reason when it cannot be a mix. */
 export async function inspect(file: string, bytes: number): Promise<Source> {
   if (bytes === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it again.');
   return probe(file);

@@ -12,7 +12,7 @@ const WORK = {
 const HEARTBEAT_SECONDS = 1;
 /** A row whose worker has been silent for this long is taken to have lost it. */
 export const STALE_SECONDS = 15;
-/** Work that the worker dies of this often is what kills it; a crash for another reason seldom comes twice. */
+/** Work that crashed the worker this often is the cause; a crash for another reason rarely repeats. */
 export const MAX_CRASHES = 8;
 /** Work that was held up is tried again after this long. */
 const HELD_SECONDS = 30;
@@ -29,7 +29,7 @@ export interface Claim {
 /** Claims that this process holds. */
 const HELD = new Set<Claim>();
 
-/** Takes a waiting row for this worker; null when it is gone, done, cancelled or somebody else's. */
+/** Takes a waiting row for this worker; null when it is gone, done, cancelled or another worker's. */
 export async function claim(db: Knex, job: JobName, id: string): Promise<Claim | null> {
   const { table, working } = WORK[job];
   const token = randomUUID();
@@ -39,7 +39,7 @@ export async function claim(db: Knex, job: JobName, id: string): Promise<Claim |
   return claimed === 1 ? { job, id, token } : null;
 }
 
-/** The row of a claim, as long as nobody else has claimed it. */
+/** The row of a claim, as long as no other worker has claimed it. */
 export function claimed(db: Knex, { job, id, token }: Claim): Knex.QueryBuilder {
   const { table, working } = WORK[job];
   return db(table).where({ id, status: working, lease_token: token });
@@ -81,7 +81,9 @@ export async function releaseAll(db: Knex): Promise<void> {
   }
 }
 
-/** Ends a claim without a result: the work waits for something that is no fault of the file, and is tried again later. */
+/**
+ * Ends a claim without a result: the work waits for something that is no fault of the file, and is tried again later.
+ */
 export async function holdBack(db: Knex, held: Claim, because: string): Promise<void> {
   await db.transaction(async (trx) => {
     const waiting = { status: 'waiting', progress: 0, held_because: because, waiting_since: trx.fn.now() };
@@ -91,7 +93,7 @@ export async function holdBack(db: Knex, held: Claim, because: string): Promise<
 
 /**
  * Puts work back into the queue whose worker died: while it used a row, or between taking the job and claiming its row,
- * or because the queue lost it. Jobs that nobody will finish any more are removed.
+ * or because the queue lost it. Jobs that no worker will finish are removed.
  */
 export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> {
   for (const job of Object.keys(WORK) as JobName[]) {
@@ -117,7 +119,8 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
           await enqueue(trx, job, id);
         }
       }
-      // A row that waits, but whose job is gone, used up, or has been in the hands of a worker that did not claim the row.
+      // A row that waits, but whose job is gone, used up, or has been in the hands of a worker that did not claim the
+      // row.
       const lost = await trx(`${table} as x`)
         .where('x.status', 'waiting')
         .whereRaw(`x.waiting_since < now() - interval '${STALE_SECONDS} seconds'`)

@@ -9,7 +9,7 @@ export type ThreadMessage<Result> =
   | { type: 'diskFull'; message: string }
   | { type: 'failure'; message: string };
 
-/** A reason that can be told to whoever asked for the work; trying again would not help. */
+/** A reason that can be shown to the user; trying again would not help. */
 export class FinalProblem extends Error {
   constructor(
     readonly status: number,
@@ -27,7 +27,7 @@ export function runInThread<Result>(
   signal: AbortSignal,
 ): Promise<Result> {
   return new Promise((resolve, reject) => {
-    // Beside the bundled worker lie its bundled threads.
+    // The bundled threads are next to the bundled worker.
     const worker = new Worker(new URL(`./threads/${name}.js`, import.meta.url), { workerData: data });
     const stop = () => void worker.terminate();
     signal.addEventListener('abort', stop);

@@ -21,7 +21,7 @@ const REPORT_MS = 2_000;
 const RECOVER_MS = 5_000;
 const SWEEP_MS = 10 * 60_000;
 const CHECK_MS = 60_000;
-/** Bytes whose hashes are looked at in one go: a second or two of one core in each minute. */
+/** Bytes hashed in one go: a second or two of one core in each minute. */
 const CHECK_BYTES = 256 * 2 ** 20;
 const STOP_MS = 8_000;
 const payload = z.object({ id: z.uuid() });

@@ -22,8 +22,8 @@ export interface ReceivedMix {
 }
 
 /**
- * Receives a file and looks at it, then has `keep` write its rows. Throws a Problem with the reason when the file cannot be
- * a mix, arrived cut off or finds no room; nothing is kept then.
+ * Receives a file and checks it, then has `keep` write its rows. Throws a Problem with the reason when the file cannot
+ * be a mix, arrived cut off or finds no room; nothing is kept then.
  */
 export async function receive<Result>(
   accountId: string,
@@ -81,7 +81,10 @@ export async function insertMix(
   return id;
 }
 
-/** Takes an uploaded mix as the next one of a track; its versions stay as they are. Throws a Problem when it cannot be one. */
+/**
+ * Takes an uploaded mix as the next one of a track; its versions stay as they are. Throws a Problem when it cannot be
+ * one.
+ */
 export async function receiveNextMix(
   accountId: string,
   trackId: string,

@@ -54,7 +54,7 @@ async function ffmpegVersion(): Promise<string> {
   return /version (\S+)/.exec(await output('ffmpeg', ['-version']))?.[1] ?? 'unknown';
 }
 
-/** Renders, measures the finished file and puts it into the store; nothing is left behind when it fails. */
+/** Renders, measures the finished file and puts it into the store; nothing is left when it fails. */
 export async function makeDelivery(
   store: AudioStore,
   order: DeliveryOrder,

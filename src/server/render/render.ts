@@ -136,9 +136,9 @@ function levelStage(levelDb: number): Stage[] {
 }
 
 /**
- * Renders a file as a delivery: auto makeup measured, lane at the source's rate, rate conversion, true-peak guard at the
- * delivered rate, word length with seeded dither, container. The same input gives the same bytes. Rejects when the source
- * cannot be decoded; throws a Problem (422) when samples would clip that nobody asked to be clipped.
+ * Renders a file as a delivery: auto makeup measured, lane at the source's rate, rate conversion, true-peak guard at
+ * the delivered rate, word length with seeded dither, container. The same input gives the same bytes. Rejects when the
+ * source cannot be decoded; throws a Problem (422) when samples would clip that nobody asked to be clipped.
  */
 export async function render(options: RenderOptions): Promise<Rendered> {
   const { input, channels, inputRate, inputBits, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
@@ -178,7 +178,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       await encode(asFloat32(safe), options);
       return { lane, guardDb, dither: 'none', clipped: 0 };
     }
-    // What lies on the grid already gains nothing from being dithered once more.
+    // Samples on the grid already gain nothing from another dither.
     const dithered = !tap.onGrid;
     const ditherer = new Ditherer(depth, dithered, tap.seeds({ depth, outputRate, container: options.container }));
     await encode(quantized(safe, ditherer, depth), options);

@@ -9,9 +9,9 @@ function recursion(x: v128, w1: v128, w2: v128, a1: v128, a2: v128): v128 {
 }
 
 /**
- * Parts pairs: what lies below goes to `low`, what lies above to `high`, which may be `x`. Low-pass and high-pass have the same poles, so
- * the first section of both is one recursion w (direct form II), from which w + 2w1 + w2 is the low and w − 2w1 + w2 the
- * high side; each then passes its second section.
+ * Splits pairs: what is below goes to `low`, what is above to `high`, which may be `x`. Low-pass and high-pass have the
+ * same poles, so the first section of both is one recursion w (direct form II), from which w + 2w1 + w2 is the low and
+ * w − 2w1 + w2 the high band; each then passes its second section.
  */
 export function crossover(s: usize, x: usize, low: usize, high: usize, frames: usize): void {
   const a1 = v128.load_splat<f64>(s + XO_A1), a2 = v128.load_splat<f64>(s + XO_A2);

@@ -5,7 +5,10 @@ export function copy(x: usize, out: usize, frames: usize): void {
   memory.copy(out, x, frames << 3);
 }
 
-/** One side through a ring of `size` frames, in place: written at `position`, read `late` frames before it; late + frames ≤ size. */
+/**
+ * One channel through a ring of `size` frames, in place: written at `position`, read `late` frames before it; late +
+ * frames ≤ size.
+ */
 export function delay(ring: usize, size: usize, position: usize, late: usize, x: usize, frames: usize): void {
   const untilEnd = min<usize>(frames, size - position);
   copy(x, ring + (position << 3), untilEnd);

@@ -1,4 +1,4 @@
-// A band that moves with the level of what lies in it.
+// A band that moves with the level of the signal in it.
 import {
   BAND_ATTACK, BAND_BASE, BAND_BASE_COUNT, BAND_DETECTOR, BAND_DETECTOR_COUNT, BAND_ENERGY, BAND_ENERGY_SHARE, BAND_FULL,
   BAND_FULL_COUNT, BAND_HEARD, BAND_MOST, BAND_MOVE, BAND_RANGE, BAND_RELEASE, BAND_SPAN, BAND_STEP_FRAMES,
@@ -11,13 +11,13 @@ const BASE = memory.data(QUANTUM * 16, 16);
 const FULL = memory.data(QUANTUM * 16, 16);
 const DETECTED = memory.data(QUANTUM * 16, 16);
 
-/** Movement smaller than this, in dB, is none. */
+/** Movement below this, in dB, counts as none. */
 const STILL: f64 = 1e-6;
 const SILENCE: f64 = 1e-20;
-/** Nothing is loud against what is quieter than this, in dBFS. */
+/** Against a level below this, in dBFS, nothing counts as loud. */
 const QUIET: f64 = -90;
 
-/** Runs sections that lie one after another over a quantum of pairs. */
+/** Runs consecutive sections over a quantum of pairs. */
 @inline
 function sections(first: usize, count: u32, pairs: usize): void {
   for (let k: u32 = 0; k < count; k++) section(first + k * SECTION_BYTES, pairs, QUANTUM);
@@ -37,9 +37,8 @@ function louder(energy: v128, heard: v128): f64 {
 }
 
 /**
- * Next movement in dB: as many dB as the level is beyond the
- * threshold, at most the range, approached with the attack's or the release's share (Giannoulis, Massberg, Reiss, JAES
- * 2012: the smoothed log-domain detector; from memory).
+ * Next movement in dB: as many dB as the level is beyond the threshold, at most the range, approached with the attack's
+ * or the release's share (Giannoulis, Massberg, Reiss, JAES 2012: the smoothed log-domain detector; from memory).
  */
 function nextMove(s: usize, level: f64): f64 {
   const beyond = max(0, min(load<f64>(s, BAND_RANGE), level - load<f64>(s, BAND_THRESHOLD)));

@@ -15,7 +15,10 @@ const LOOKS_PER_STEP: usize = DYN_STEP_FRAMES / DYN_LOOK_FRAMES;
 const STEP_BYTES: usize = DYN_STEP_FRAMES * 16;
 /** What is detected, where it is filtered, or its mean square: pairs. */
 const WORK = memory.data(QUANTUM * 16, 16);
-/** Loudest energy of each look, then the reduction wanted, the movement, the gain: pairs, or single values while both channels move alike. */
+/**
+ * Loudest energy of each reading, then the reduction wanted, the movement, the gain: pairs, or single values while both
+ * channels move alike.
+ */
 const LOOKS = memory.data(QUANTUM / DYN_LOOK_FRAMES * 16, 16);
 const LOOK_COUNT: usize = QUANTUM / DYN_LOOK_FRAMES;
 /** Release share of each step. */
@@ -55,7 +58,10 @@ function meanSquares(s: usize, detected: usize): void {
   v128.store(s, settled(energy), DYN_ENERGY);
 }
 
-/** The loudest energy of the frames of each look, of both channels when they move alike; from energies, or from peaks themselves. */
+/**
+ * The loudest energy of the frames of each reading, of both channels when they move alike; from energies, or from peaks
+ * themselves.
+ */
 function look(from: usize, peaks: bool, together: bool): void {
   for (let i: usize = 0; i < LOOK_COUNT; i++) {
     const p = from + i * (DYN_LOOK_FRAMES * 16);
@@ -69,9 +75,9 @@ function look(from: usize, peaks: bool, together: bool): void {
 }
 
 /**
- * Release shares of the steps. With a crest share they follow the crest factor C: the time is 2 · longest / C², at most the longest, so that
- * short peaks are let go of quickly and a dense programme slowly (Giannoulis, Massberg, Reiss, "Parameter Automation in a
- * Dynamic Range Compressor", JAES 2013; from memory).
+ * Release shares of the steps. With a crest share they follow the crest factor C: the time is 2 · longest / C², at most
+ * the longest, so that the gain recovers quickly from short peaks and slowly from dense passages (Giannoulis, Massberg,
+ * Reiss, "Parameter Automation in a Dynamic Range Compressor", JAES 2013; from memory).
  */
 function releases(s: usize, detected: usize): void {
   const fixed = load<f64>(s, DYN_RELEASE), crestShare = load<f64>(s, DYN_CREST_SHARE);
@@ -98,9 +104,9 @@ function releases(s: usize, detected: usize): void {
 }
 
 /**
- * Reduction wanted by the static curve, in dB with the sign of the direction. A knee K: slope · (b + K/2)² / 2K around the
- * threshold, where b is the dB beyond it (Giannoulis, Massberg, Reiss, "Digital Dynamic Range Compressor Design", JAES
- * 2012; from memory). With growth W: slope · b² / (b + W), so that the ratio rises from 1 towards its full value.
+ * Reduction wanted by the static curve, in dB with the sign of the direction. A knee K: slope · (b + K/2)² / 2K around
+ * the threshold, where b is the dB beyond it (Giannoulis, Massberg, Reiss, "Digital Dynamic Range Compressor Design",
+ * JAES 2012; from memory). With growth W: slope · b² / (b + W), so that the ratio rises from 1 towards its full value.
  */
 function wanted(s: usize, together: bool): void {
   const zero = f64x2.splat(0), direction = splat(s, DYN_DIRECTION), threshold = splat(s, DYN_THRESHOLD);
@@ -126,9 +132,10 @@ function wanted(s: usize, together: bool): void {
 }
 
 /**
- * Follows what is wanted: up at once and down by the release, then smoothed by the attack (the smooth decoupled detector of
- * the same paper). The release falls no further than a share of what is remembered, which is how an opto cell lets go in
- * two stages; in a feedback loop it is quicker while what comes out is above the threshold. Leaves the movement in dB.
+ * Follows what is wanted: up at once and down by the release, then smoothed by the attack (the smooth decoupled
+ * detector of the same paper). The release falls no further than a share of what is remembered, which is how an opto
+ * cell releases in two stages; in a feedback loop it is quicker while what comes out is above the threshold. Leaves the
+ * movement in dB.
  */
 function follow(s: usize, together: bool): void {
   const slope = splat(s, DYN_SLOPE), zero = f64x2.splat(0);
@@ -182,8 +189,8 @@ function colouredFrame(p: usize, gain: v128, dry: v128, wet: v128, colour: v128)
 }
 
 /**
- * Applies the gain g, which goes straight from look to look of four frames: x · (dry + wet · g), or with colour the odd curve
- * x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x.
+ * Applies the gain g, interpolated between readings four frames apart: x · (dry + wet · g), or with colour the odd
+ * curve x · (dry + wet · g · (1 − colour · (1 − g) · u² / (1 + u²))), where u = g · x.
  */
 function apply(s: usize, pairs: usize, together: bool): void {
   const dry = splat(s, DYN_DRY), wet = splat(s, DYN_WET), colour = splat(s, DYN_COLOUR);
@@ -219,7 +226,7 @@ function both(s: usize, field: usize): bool {
 
 /**
  * Moves the gain of one quantum of pairs in place by the level of what is detected, which may be the same. The level is
- * looked at every few frames, as the loudest of them, and the gain arrives with the last of these.
+ * read every few frames, as the loudest of them, and the gain arrives with the last of these.
  */
 export function dynamics(s: usize, detected: usize, pairs: usize): void {
   const sections = load<u32>(s, DYN_SECTIONS), peaks = load<f64>(s, DYN_ENERGY_SHARE) == 1;

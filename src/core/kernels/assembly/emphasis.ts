@@ -15,8 +15,8 @@ function larger(a: f64, b: f64): f64 {
 }
 
 /**
- * The fast level rises at once and falls by its share; the slow one follows it. The gain is 1 + most · t, where t goes from
- * 0 to 1 with the ratio of the two; it is smoothed, and goes straight from look to look. Frames a multiple of 4.
+ * The fast level rises at once and falls by its share; the slow one follows it. The gain is 1 + most · t, where t goes
+ * from 0 to 1 with the ratio of the two; it is smoothed, and interpolated between readings. Frames a multiple of 4.
  */
 export function emphasis(s: usize, left: usize, right: usize, frames: usize): void {
   const most = load<f64>(s, EMPH_MOST), fall = load<f64>(s, EMPH_FALL), slowly = load<f64>(s, EMPH_SLOW), smooth = load<f64>(s, EMPH_SMOOTH);
@@ -40,7 +40,7 @@ export function emphasis(s: usize, left: usize, right: usize, frames: usize): vo
     }
     gain = target;
   }
-  // What is too small to be heard would slow everything down.
+  // Values too small to be heard would slow everything down.
   store<f64>(s, fast > 1e-30 ? fast : 0, EMPH_FAST_LEVEL);
   store<f64>(s, slow > 1e-30 ? slow : 0, EMPH_SLOW_LEVEL);
   store<f64>(s, smoothed > 1e-12 ? smoothed : 0, EMPH_SMOOTHED);

@@ -48,8 +48,8 @@ function sectionPair(s: usize, t: usize, frames: usize): void {
 }
 
 /**
- * Four sections with b0 = 1 in one sweep: each waits for its own last output, so that four recursions keep the processor
- * busy where one would leave it idle.
+ * Four sections with b0 = 1 in one sweep: each waits for its own last output, so that four recursions keep the
+ * processor busy where one would leave it idle.
  */
 function fourUnitSections(s: usize, t: usize, u: usize, v: usize, frames: usize): void {
   let s1 = v128.load(s, SECTION_S1), s2 = v128.load(s, SECTION_S2);
@@ -86,7 +86,7 @@ function fourUnitSections(s: usize, t: usize, u: usize, v: usize, frames: usize)
 }
 
 /**
- * Runs `count` sections, whose addresses stand at `list` (u32), over a block in place. The first `units` of them have
+ * Runs `count` sections, whose addresses are at `list` (u32), over a block in place. The first `units` of them have
  * b0 = 1; what their leading coefficients were multiplies the input as `gain` (f64x2).
  */
 export function cascade(

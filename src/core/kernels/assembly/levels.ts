@@ -2,7 +2,7 @@
 import { GAIN_BEND, GAIN_NOW, GAIN_STEP } from '../layout';
 import { loadPair, storePair } from './pairs';
 
-/** Turns the sign of the second value of a pair over. */
+/** Inverts the sign of the second value of a pair. */
 const MINUS_SECOND = i64x2(0, i64.MIN_VALUE);
 
 /** x[i] *= gain for both channels. */
@@ -144,8 +144,8 @@ export function bounded(left: usize, right: usize, frames: usize, most: f64): vo
 }
 
 /**
- * Writes the loudest sample of both channels and the sharpest bend (a quarter of the second difference) as two f64 at `out`.
- * Reads two frames before each channel; frames a multiple of 2.
+ * Writes the loudest sample of both channels and the sharpest bend (a quarter of the second difference) as two f64 at
+ * `out`. Reads two frames before each channel; frames a multiple of 2.
  */
 export function extremes(left: usize, right: usize, frames: usize, out: usize): void {
   let level = f64x2.splat(0), bend = level;
@@ -161,7 +161,7 @@ export function extremes(left: usize, right: usize, frames: usize, out: usize): 
   store<f64>(out, 0.25 * max(f64x2.extract_lane(bend, 0), f64x2.extract_lane(bend, 1)), 8);
 }
 
-/** Widens the lowest and the highest value, two f32 at `out`, by what lies in two f32 channels. */
+/** Widens the lowest and the highest value, two f32 at `out`, by the samples of two f32 channels. */
 export function widen(left: usize, right: usize, frames: usize, out: usize): void {
   let low = v128.load32_splat(out), high = v128.load32_splat(out, 4);
   const whole = (frames & ~3) << 2, end = frames << 2;

@@ -8,7 +8,10 @@ import {
 import { settled } from './pairs';
 import { annex2Peaks, eighthPeaks, finePeaks, groupBend, groupPeak, larger, samplePeaks, toSingle } from './peaks';
 
-/** Gains are rounded to whole steps, so that the running sums of them stay exact in f64 and an idle limiter multiplies by exactly 1. */
+/**
+ * Gains are rounded to whole steps, so that the running sums of them stay exact in f64 and an idle limiter multiplies
+ * by exactly 1.
+ */
 const GRID: f64 = LIM_GRID;
 
 @inline
@@ -44,8 +47,8 @@ function peaks(p: usize, detection: u32): v128 {
 }
 
 /**
- * Running minimum, over the window, of the gain that keeps the peaks of a channel, or with `other` of both, below the ceiling:
- * for each frame, as f32. Returns the position in the current chunk.
+ * Running minimum, over the window, of the gain that keeps the peaks of a channel, or with `other` of both, below the
+ * ceiling: for each frame, as f32. Returns the position in the current chunk.
  */
 function runningMinimum(s: usize, channel: usize, other: usize, frames: usize, onLevel: f32, onBend: f32): u32 {
   const detect: usize = load<u32>(channel, LIM_CHANNEL_DETECT), otherDetect: usize = load<u32>(other ? other : channel, LIM_CHANNEL_DETECT);
@@ -101,8 +104,8 @@ function runningMinimum(s: usize, channel: usize, other: usize, frames: usize, o
 }
 
 /**
- * Gains of both channels: they fall at once and recover exponentially, at first only to a share of what is remembered. Leaves
- * them in steps of the grid after what the first moving average holds; on the left where they are the same.
+ * Gains of both channels: they fall at once and recover exponentially, at first only to a share of what is remembered.
+ * Leaves them in steps of the grid after what the first moving average holds; on the left where they are the same.
  */
 function recover(s: usize, frames: usize): void {
   const minimumLeft: usize = load<u32>(s, LIM_LEFT + LIM_CHANNEL_MINIMUM), minimumRight: usize = load<u32>(s, LIM_RIGHT + LIM_CHANNEL_MINIMUM);
@@ -140,8 +143,8 @@ function runningSums(sum: f64, two: v128): v128 {
 }
 
 /**
- * Rounds the corners of a channel's gain by two moving averages and applies it to the delayed signal of that channel, and with
- * `other` to that of the other too.
+ * Rounds the corners of a channel's gain by two moving averages and applies it to the delayed signal of that channel,
+ * and with `other` to that of the other too.
  */
 function applyGain(s: usize, channel: usize, x: usize, other: usize, y: usize, frames: usize): void {
   const first: usize = load<u32>(channel, LIM_CHANNEL_FIRST_BOX), second: usize = load<u32>(channel, LIM_CHANNEL_SECOND_BOX);
@@ -174,7 +177,7 @@ function take(channel: usize, x: usize, delayBytes: usize, frames: usize): void 
   memory.copy(<usize>load<u32>(channel, LIM_CHANNEL_DELAY) + delayBytes, x, frames << 3);
 }
 
-/** Moves what later blocks need of a channel to its front. */
+/** Moves the part of a channel that later blocks need to its front. */
 @inline
 function advance(channel: usize, delayBytes: usize, frames: usize): void {
   const detect: usize = load<u32>(channel, LIM_CHANNEL_DETECT), delay: usize = load<u32>(channel, LIM_CHANNEL_DELAY);

@@ -3,10 +3,10 @@
 import { multiplyAdd } from './pairs';
 
 const EXPONENT_BITS: i32 = 52;
-/** Read from memory, where a constant costs one load: as a literal it is put together again each time. */
+/** Read from memory, where a constant costs one load: a literal would be rebuilt each time. */
 const MASKS = memory.data<i64>([0x000f_ffff_ffff_ffff, 0x3ff0_0000_0000_0000, 0x4330_0000_0000_0000], 16);
 const MANTISSA: usize = 0, ONE_BITS: usize = 8;
-/** 2^52: a whole number added to it stands in the low bits. */
+/** 2^52: a whole number added to it ends up in the low bits. */
 const WHOLE_BITS: usize = 16;
 const NUMBERS = memory.data<f64>([1, 0.5, 1.4142135623730951, 4503599627370496 + 1023, 0.6931471805599453], 16);
 const ONE: usize = 0, HALF: usize = 8, ROOT_TWO: usize = 16, BIAS: usize = 24, LN_TWO: usize = 32;
@@ -26,8 +26,8 @@ function at(table: usize, offset: usize): v128 {
 }
 
 /**
- * log2 of positive, normal numbers: the exponent, and of the mantissa m in [√½, √2) the series
- * 2/ln 2 · (t + t³/3 + t⁵/5 + …) in t = (m − 1) / (m + 1).
+ * log2 of positive, normal numbers: the exponent, and of the mantissa m in [√½, √2) the series 2/ln 2 · (t + t³/3 +
+ * t⁵/5 + …) in t = (m − 1) / (m + 1).
  */
 @inline
 export function log2(x: v128): v128 {

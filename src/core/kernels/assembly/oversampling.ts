@@ -3,8 +3,8 @@ import { ALL_PASS_BYTES, HALF_BAND_HISTORY } from '../layout';
 import { settled } from './pairs';
 
 /**
- * Σ h[k] x[n − k] of symmetric taps for sixteen frames n from the address x on: pairs of frames that share a tap are added
- * first. Leaves the sums at SUMS.
+ * Σ h[k] x[n − k] of symmetric taps for sixteen frames n from the address x on: pairs of frames that share a tap are
+ * added first. Leaves the sums at SUMS.
  */
 @inline
 function symmetricSums(x: usize, taps: usize, count: usize): void {
@@ -28,8 +28,8 @@ function symmetricSums(x: usize, taps: usize, count: usize): void {
 const SUMS = memory.data(64, 16);
 
 /**
- * Doubles the rate of one channel by a half-band filter of linear phase: between each two frames one more. `x` is the newest
- * block, with the frames before it lying in front, which this moves on; the filter has `count` taps and is `late` frames
+ * Doubles the rate of one channel by a half-band filter of linear phase: between each two frames one more. `x` is the
+ * newest block, preceded by the frames before it, which this shifts; the filter has `count` taps and is `late` frames
  * late, frames are a multiple of 16.
  */
 export function upsample(x: usize, out: usize, taps: usize, count: usize, late: usize, frames: usize): void {
@@ -46,8 +46,8 @@ export function upsample(x: usize, out: usize, taps: usize, count: usize, late: 
 }
 
 /**
- * Halves the rate of one channel by the same filter. `even` and `odd` are where the two phases of x are put, each after its
- * own history; frames as they come out.
+ * Halves the rate of one channel by the same filter. `even` and `odd` are where the two phases of x are put, each after
+ * its own history; frames as they come out.
  */
 export function downsample(x: usize, even: usize, odd: usize, out: usize, taps: usize, count: usize, late: usize, frames: usize): void {
   for (let i: usize = 0; i < frames << 2; i += 16) {
@@ -115,7 +115,9 @@ export function upsampleAllPass(s: usize, count: usize, left: usize, right: usiz
   settle(s, end);
 }
 
-/** Halves the rate of both channels by the same filter; `held` is the pair whose turn in the second branch comes next. */
+/**
+ * Halves the rate of both channels by the same filter; `held` is the pair whose turn in the second branch comes next.
+ */
 export function downsampleAllPass(s: usize, count: usize, held: usize, left: usize, right: usize, outLeft: usize, outRight: usize, frames: usize): void {
   const end = s + count * ALL_PASS_BYTES, half = f64x2.splat(0.5);
   let before = v128.load(held);

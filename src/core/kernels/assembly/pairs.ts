@@ -12,7 +12,7 @@ export function storePair(left: usize, right: usize, pair: v128): void {
 }
 
 /**
- * Zeroes what is too small to be heard, or not a number, in a recursive state: neither JavaScript nor WebAssembly
+ * Zeroes values too small to be heard, and NaN, in a recursive state: neither JavaScript nor WebAssembly
  * flushes denormals, and a filter fed with silence would run many times slower.
  */
 @inline

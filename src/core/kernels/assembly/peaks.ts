@@ -1,5 +1,5 @@
-// Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1 and 3
-// mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
+// Interpolated (true) peaks in f32: a 4x interpolator of 32 taps a phase whose phase 0 is the signal itself. Phases 1
+// and 3 mirror each other and phase 2 is symmetric, so pairs of taps are added and subtracted once and shared.
 import {
   ANNEX2_FIRST, GROUP, HALF_TAPS, INTERPOLATION_DELAY, TAPS, TP_GROUP_1, TP_GROUP_2, TP_OVERS, TP_PEAK, TP_SAMPLE_PEAK, TP_SIGNAL,
 } from '../layout';
@@ -63,7 +63,10 @@ export function samplePeaks(p: usize): v128 {
   return f32x4.abs(v128.load(p, 4 * (TAPS - 1 - INTERPOLATION_DELAY)));
 }
 
-/** Largest point of two phases and of those that mirror them, with even and odd parts from `table` to `end`, taps from `front` and `back` inwards. */
+/**
+ * Largest point of two phases and of those that mirror them, with even and odd parts from `table` to `end`, taps from
+ * `front` and `back` inwards.
+ */
 @inline
 function twoPhasePeaks(front: usize, back: usize, table: usize, end: usize): v128 {
   let even = f32x4.splat(0), odd = even, evenInner = even, oddInner = even;
@@ -80,7 +83,9 @@ function twoPhasePeaks(front: usize, back: usize, table: usize, end: usize): v12
   return f32x4.pmax(mirrored(even, odd), mirrored(evenInner, oddInner));
 }
 
-/** Largest of the four points at odd eighths between the samples at each of the four frames whose windows start at p. */
+/**
+ * Largest of the four points at odd eighths between the samples at each of the four frames whose windows start at p.
+ */
 export function eighthPeaks(p: usize): v128 {
   return twoPhasePeaks(p, p + 4 * (TAPS - 1), EIGHTHS, EIGHTHS + HALF_TAPS * 64);
 }
@@ -91,7 +96,7 @@ export function annex2Peaks(p: usize): v128 {
   return twoPhasePeaks(p + 4 * ANNEX2_FIRST, p + 4 * (TAPS - 1 - ANNEX2_FIRST), ANNEX2, ANNEX2 + 6 * 64);
 }
 
-/** WebAssembly's own maximum of two numbers is slow, since it looks for what is none. */
+/** WebAssembly's own maximum of two numbers is slow, since it checks for NaN. */
 @inline
 export function larger(a: f32, b: f32): f32 {
   return a > b ? a : b;
@@ -111,7 +116,9 @@ export function groupPeak(p: usize): f32 {
   return horizontalMax(f32x4.pmax(a, b));
 }
 
-/** Sharpest bend (a quarter of the second difference) at the samples of one group and the one before it, but its last. */
+/**
+ * Sharpest bend (a quarter of the second difference) at the samples of one group and the one before it, but its last.
+ */
 @inline
 export function groupBend(p: usize): f32 {
   const two = f32x4.splat(2);
@@ -151,9 +158,9 @@ function horizontalMaxima(a: v128, b: v128): v128 {
 }
 
 /**
- * Sample peak and true peak of one channel. A signal is its average over three samples and its bend, so no interpolated point
- * lies above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where that
- * reaches neither the peak so far nor full scale, nothing needs to be interpolated.
+ * Sample peak and true peak of one channel. A signal is its average over three samples and its bend, so no interpolated
+ * point is above `onLevel` times the loudest sample of its window plus `onBend` times the sharpest bend there: where
+ * that reaches neither the peak so far nor full scale, nothing needs to be interpolated.
  */
 export function truePeak(s: usize, x: usize, frames: usize, onLevel: f32, onBend: f32): void {
   const signal = s + TP_SIGNAL, two = f32x4.splat(2), quarter = f32x4.splat(0.25);

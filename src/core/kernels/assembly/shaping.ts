@@ -98,7 +98,7 @@ export function saturate(s: usize, x: usize, frames: usize): void {
   }
 }
 
-/** What of the ceiling is used by what lies v knees above the knee's beginning: from 0 with a slope of 1 to 1. */
+/** Share of the knee used by a sample v knees above its start: from 0 with a slope of 1 up to 1. */
 @inline
 function knee(kind: i32, v: v128): v128 {
   // v − v²/4, there at 2

@@ -1,5 +1,5 @@
 // Fourier transform of complex f64 signals and products of their spectra. A complex number is an f64x2 (re, im).
-// Twiddle factors w^k = e^(−2πik/size) stand in one table for each size, k = 0 … 3·size/4 − 1.
+// Twiddle factors w^k = e^(−2πik/size) are in one table for each size, k = 0 … 3·size/4 − 1.
 
 const MINUS_RE = i64x2(i64.MIN_VALUE, 0);
 const MINUS_IM = i64x2(0, i64.MIN_VALUE);
@@ -30,8 +30,8 @@ function turned(a: v128): v128 {
 }
 
 /**
- * In place, by decimation in frequency: natural order in, bit-reversed order out, not scaled. Two radix-2 passes in one:
- * (x0 ± x2), (x1 ± x3) are joined and turned by w^2k, w^k and w^3k.
+ * In place, by decimation in frequency: natural order in, bit-reversed order out, not scaled. Two radix-2 passes in
+ * one: (x0 ± x2), (x1 ± x3) are combined and rotated by w^2k, w^k and w^3k.
  */
 export function forwardTransform(x: usize, size: usize, twiddles: usize): void {
   let half = size >> 1;

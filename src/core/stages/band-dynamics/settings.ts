@@ -96,7 +96,7 @@ export const bandCompression = z.strictObject({
   releaseMs: release(150),
 });
 
-/** Lets nothing stay above the threshold for long. */
+/** Keeps the level from staying above the threshold. */
 export const bandLimiting = z.strictObject({
   thresholdDbfs: quantity({
     title: 'Threshold',

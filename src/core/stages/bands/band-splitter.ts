@@ -13,8 +13,8 @@ export function makeBands({ kernels }: Pick<StageContext, 'kernels'>): number[] 
 }
 
 /**
- * Splits pairs into bands by Linkwitz–Riley crossovers, from the lowest up. What was split off passes the all-passes of the
- * crossovers above, so that all bands turn alike and their sum is flat.
+ * Splits pairs into bands by Linkwitz–Riley crossovers, from the lowest up. Each band passes the all-passes of the
+ * crossovers above it, so that all bands have the same phase and their sum is flat.
  */
 export class BandSplitter {
   private readonly blocks: number;
@@ -33,7 +33,7 @@ export class BandSplitter {
     return this.crossovers + 1;
   }
 
-  /** Crossovers that another splitter has too go on from where they are there. */
+  /** Crossovers that another splitter has too continue from its states. */
   set({ frequenciesHz }: Crossovers, before?: BandSplitter): void {
     const { f64 } = this.context.kernels;
     frequenciesHz.forEach((hz, crossover) => {
@@ -62,7 +62,8 @@ export class BandSplitter {
     const count = (XO_BYTES - XO_STATES) >> 3;
     f64.fill(0, states, states + count);
     if (!before) return;
-    // The recursions hold what is at 0 Hz as many times larger as their poles make it; the second of the low side twice.
+    // The recursions hold what is at 0 Hz as many times larger as their poles make it; the second of the low band
+    // twice.
     const ratio = this.zeroGains[crossover] / before.zeroGains[crossover];
     const from = (before.blocks + crossover * XO_BYTES + XO_STATES) >> 3;
     for (let i = 0; i < count; i++) f64[states + i] = f64[from + i] * (i >= 4 && i < 8 ? ratio * ratio : ratio);

@@ -5,8 +5,8 @@ export const CLIP_CURVES = ['hard', 'round', 'smooth', 'firm', 'bowed', 'long'] 
 export type ClipCurve = (typeof CLIP_CURVES)[number];
 
 /**
- * What of the knee each curve uses for what lies v knees above its beginning: 0 at 0 with a slope of 1, never beyond 1. The
- * hard one has no knee.
+ * Share of the knee that each curve uses for a sample v knees above its start: 0 at 0 with a slope of 1, never more
+ * than 1. The hard curve has no knee.
  */
 const KNEES: Record<Exclude<ClipCurve, 'hard'>, (v: number) => number> = {
   round: (v) => Math.min(2, v) * (1 - Math.min(2, v) / 4),

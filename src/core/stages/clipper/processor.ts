@@ -103,8 +103,8 @@ class Cut implements Unit<ClipperSettings>, OversampledWork {
 }
 
 /**
- * In linear phase only what is cut off passes the filters, and is taken from the delayed signal: what is not cut stays as it
- * is to the last bit, and where nothing can reach the curve nothing is filtered.
+ * In linear phase only what is cut off passes the filters, and is taken from the delayed signal: what is not cut stays
+ * as it is to the last bit, and where nothing can reach the curve nothing is filtered.
  */
 class LinearCut extends Cut {
   private readonly delay: DelayLine;
@@ -115,7 +115,7 @@ class LinearCut extends Cut {
   private readonly levels = new Float64Array(HEARD);
   private readonly bends = new Float64Array(HEARD);
   private count = 0;
-  /** Whether the grain before was brought up, and grains for which what was cut still rings. */
+  /** Whether the previous grain was upsampled, and the grains for which a cut still rings. */
   private risen = false;
   private ringing = 0;
 
@@ -134,14 +134,14 @@ class LinearCut extends Cut {
     const newest = [input[0] + GRAIN_BYTES, input[1] + GRAIN_BYTES] as const;
     this.copy([left, right], newest);
     if (this.reaches(newest)) {
-      // The filters after the first remember the grain before only when it was brought up too.
+      // The filters after the first hold the previous grain only when it was upsampled too.
       if (!this.risen) oversampler.rise(input[0], input[1]);
       oversampler.rise(...newest);
       this.work(...oversampler.top, GRAIN * this.factor);
       this.risen = true;
       this.ringing = RINGING;
     } else {
-      // One grain late, so that the newest can still be brought up after the one before it.
+      // One grain late, so that the newest can still be upsampled after the one before it.
       if (!this.risen) oversampler.pass(input[0], input[1]);
       this.risen = false;
       if (this.ringing > 0) oversampler.silence();

@@ -34,7 +34,7 @@ class SibilantBand implements Unit<DeEsserSettings> {
   }
 }
 
-/** Turns sibilants down when they come too close to the level of everything. */
+/** Reduces sibilants when they come too close to the level of the whole signal. */
 export class DeEsserProcessor implements StageProcessor<DeEsserSettings> {
   readonly latency = 0;
   private readonly bands: Handover<DeEsserSettings, SibilantBand>;

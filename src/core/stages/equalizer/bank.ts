@@ -33,7 +33,10 @@ interface Placed {
   channels: [first: Biquad, second: Biquad];
 }
 
-/** The bands that work on one pair: addresses of the still sections, units first, and the indices of the bands that move. */
+/**
+ * The bands that work on one pair: addresses of the still sections, units first, and the indices of the bands that
+ * move.
+ */
 interface Chain {
   list: number;
   gain: number;
@@ -52,13 +55,17 @@ function withUnitLead({ b0, b1, b2, a1, a2 }: Biquad): Biquad {
 
 /**
  * One setting of the bands: on left and right, then on mid and side; in each pair the still ones as a cascade of
- * second-order sections, then those that move. Each band has its own places, so that another bank can go on from them.
+ * second-order sections, then those that move. Each band has its own places, so that another bank can continue from
+ * them.
  */
 export class Bank implements Unit<EqualizerState> {
   private readonly sections: number;
   private readonly movingBands: MovingBand[];
   private readonly chains: Record<Pair, Chain>;
-  /** What the states of each section are multiplied by, for both channels, as the signal there is; 0 for one that is not used. */
+  /**
+   * What the states of each section are multiplied by, for both channels, as the signal there is; 0 for one that is not
+   * used.
+   */
   private readonly scales = new Float64Array(SECTIONS * 2);
   private readonly moving = new Uint8Array(MAX_BANDS);
 
@@ -80,7 +87,7 @@ export class Bank implements Unit<EqualizerState> {
     this.chains = { leftRight: chain(), midSide: chain() };
   }
 
-  /** Takes the bands of a state; what `before` has too goes on from where it is there. */
+  /** Takes the bands of a state; bands that `before` has too continue from there. */
   set(state: EqualizerState, before?: Bank): void {
     const { sampleRate } = this.context;
     const chains = Object.values(this.chains);
@@ -111,7 +118,10 @@ export class Bank implements Unit<EqualizerState> {
     for (const chain of chains) this.lay(chain, before);
   }
 
-  /** Writes the still sections of a chain, units first; from the last to the first, since the later ones scale the earlier. */
+  /**
+   * Writes the still sections of a chain, units first; from the last to the first, since the later ones scale the
+   * earlier.
+   */
   private lay(chain: Chain, before?: Bank): void {
     const { u32, f64 } = this.context.kernels;
     const units = chain.placed.filter(isUnit);
@@ -155,7 +165,7 @@ export class Bank implements Unit<EqualizerState> {
     for (let i = 0; i < moving.length; i++) this.movingBands[moving[i]].process(left, right, frames);
   }
 
-  /** dB by which the gain of a band is moved now; 0 for one that stands still. */
+  /** dB by which the gain of a band is moved now; 0 for one that does not move. */
   moved(band: number): number {
     return this.moving[band] ? this.movingBands[band].moved() : 0;
   }

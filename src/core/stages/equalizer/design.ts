@@ -27,13 +27,15 @@ import {
 } from '../../signal/prototype';
 import { FLAT_PASS_Q, type EqualizerBand } from './settings';
 
-/** Less gain than this does nothing, and would leave the design nothing to hold on to. */
+/** Gain below this does nothing, and would leave the design undetermined. */
 const NO_GAIN_DB = 0.0005;
 
-/** Bands above this share of the Nyquist frequency are designed as if they stood there. */
+/** Bands above this share of the Nyquist frequency are designed as if they were there. */
 const HIGHEST = 0.98 * Math.PI;
 
-/** Sections that the steepest band has: four pairs of poles, each of three sections where a simple design does not do. */
+/**
+ * Sections that the steepest band has: four pairs of poles, each of three sections where a simple design does not do.
+ */
 export const MOST_SECTIONS = 12;
 
 /** The range in which a curve has to be right: to 20 kHz, or as far at low rates as 20 kHz is at 44.1 kHz. */
@@ -41,15 +43,15 @@ const LOWEST_HZ = 20;
 const HIGHEST_HZ = 20_000;
 const HIGHEST_SHARE = HIGHEST_HZ / 44_100;
 const LOOKS = 40;
-/** Places around the corner or centre at which a curve is looked at, as ratios, and as shares of the bandwidth. */
+/** Places around the corner or centre at which a curve is checked, as ratios, and as shares of the bandwidth. */
 const AROUND = [0.6, 0.75, 0.9, 0.97, 1.03, 1.1, 1.3, 1.6];
 const EDGES = [-2, -1, -0.5, -0.2, 0.2, 0.5, 1, 2];
 /** 0.05 dB either way, as a ratio of squared magnitudes: what simple designs may be off to be kept. */
 const KEPT = 10 ** (0.05 / 10);
-/** Squared magnitude of −120 dB: what lies below is as good as silent, and may be off. */
+/** Squared magnitude of −120 dB: anything below is as good as silent, and may be off. */
 const SILENT = 1e-12;
 
-/** sin²(ω/2) and Hz of the looks at a sample rate. */
+/** sin²(ω/2) and Hz of the points checked at a sample rate. */
 const GRIDS = new Map<number, { hz: number; x: number }[]>();
 
 function look(hz: number, sampleRate: number): { hz: number; x: number } {
@@ -112,7 +114,10 @@ function passDesign(shape: 'highPass' | 'lowPass', slopeDbPerOctave: number, q: 
   };
 }
 
-/** A shape whose gain is designed in one direction and inverted for the other, so that a cut undoes the same boost exactly. */
+/**
+ * A shape whose gain is designed in one direction and inverted for the other, so that a cut undoes the same boost
+ * exactly.
+ */
 function gainDesign(
   shape: 'bell' | 'lowShelf' | 'highShelf' | 'tilt',
   gainDb: number,
@@ -123,7 +128,7 @@ function gainDesign(
   // A shelf has its poles below its midpoint, and its zeros as far above it.
   const apart = arithmetic().pow(10, size / 80);
   const bends = [1, apart, 1 / apart];
-  // The direction whose poles lie lower.
+  // The direction whose poles are lower.
   switch (shape) {
     case 'lowShelf': {
       const prototype = lowShelfPrototype(size, q);
@@ -160,9 +165,9 @@ const MADE = new Map<string, readonly Biquad[]>();
 const MADE_MOST = 500;
 
 /**
- * Second-order sections of one band; empty when it does nothing. One section a prototype where that
- * follows the analogue curve up to 20 kHz within 0.05 dB; closer to the Nyquist frequency three, which always do. What lies
- * below `silent`, a squared magnitude, may be off.
+ * Second-order sections of one band; empty when it does nothing. One section a prototype where that follows the
+ * analogue curve up to 20 kHz within 0.05 dB; closer to the Nyquist frequency three, which always do. Anything below
+ * `silent`, a squared magnitude, may be off.
  */
 export function bandSections(
   { shape, on, q, slopeDbPerOctave, frequencyHz, gainDb }: EqualizerBand,

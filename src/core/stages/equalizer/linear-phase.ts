@@ -7,7 +7,9 @@ import { ZeroPhaseDesign } from '../zero-phase';
 import { bandSections } from './design';
 import { effectiveBands, moves, type EqualizerBand, type EqualizerState } from './settings';
 
-/** Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves. */
+/**
+ * Seconds of impulse response, at least: what rings longer is cut short, and with it the deepest and narrowest curves.
+ */
 const RESPONSE_SECONDS = 0.34;
 
 /** Taps of the impulse response at a sample rate in Hz: a power of two. */
@@ -115,7 +117,7 @@ export class LinearPhaseFilter {
     DESIGNS.set(key, { direct: this.convolver.spectraOf('direct').slice(), conjugate });
   }
 
-  /** The design in pieces that are short beside a quantum. */
+  /** The design in pieces that are short compared with a quantum. */
   private plan(state: EqualizerState): (() => void)[] {
     const still = stillBands(state);
     const { sampleRate } = this.context;
@@ -145,9 +147,9 @@ export class LinearPhaseFilter {
   }
 
   /**
-   * Spectrum of the response with which z = left + i·right (direct) or its conjugate goes into the output, from the gains
-   * of left and right, then of mid and side: with p and v from each channel to itself and c across, ((p + v) / 2) and
-   * ((p − v) / 2 + i·c).
+   * Spectrum of the response with which z = left + i·right (direct) or its conjugate goes into the output, from the
+   * gains of left and right, then of mid and side: with p and v from each channel to itself and c across, ((p + v) / 2)
+   * and ((p − v) / 2 + i·c).
    */
   private combine(response: 'direct' | 'conjugate'): void {
     const { left, right, mid, side } = this.magnitudes;

@@ -5,8 +5,8 @@ import { LinearPhaseFilter } from './linear-phase';
 import type { EqualizerSettings } from './settings';
 
 /**
- * Up to sixteen bands in float64; a change crosses over from the old bands to the new ones. In linear phase the bands that
- * stand still are one convolution before those that move.
+ * Up to sixteen bands in float64; a change crosses over from the old bands to the new ones. In linear phase the still
+ * bands are one convolution before those that move.
  */
 export class EqualizerProcessor implements StageProcessor<EqualizerSettings> {
   readonly latency: number;

@@ -4,7 +4,10 @@ import { equalizerBand, type EqualizerBand } from './settings';
 const WIDEST_Q = 0.5;
 const NARROWEST_Q = 12;
 
-/** Bands that let only the region pass which a band works on, for listening to it alone; none for a tilt, which works everywhere. */
+/**
+ * Bands that pass only the region that a band works on, for listening to it alone; none for a tilt, which works
+ * everywhere.
+ */
 export function regionBands({ shape, frequencyHz, q }: EqualizerBand): EqualizerBand[] {
   switch (shape) {
     case 'bell':

@@ -58,7 +58,7 @@ export const bandDynamics = z.strictObject({
 
 export type BandDynamics = z.infer<typeof bandDynamics>;
 
-/** The Q at which a pass of 12 dB per octave is Butterworth: it stands for exactly √½. */
+/** The Q at which a pass of 12 dB per octave is Butterworth: it means exactly √½. */
 export const FLAT_PASS_Q = 0.71;
 
 export const equalizerBand = z.strictObject({
@@ -127,8 +127,9 @@ export const equalizerBand = z.strictObject({
 });
 
 /**
- * One band. Gain applies to bells, shelves and tilts; Q to bells, shelves, notches, band-passes, and as resonance to passes
- * of 12 dB per octave; slope to high-pass and low-pass (Butterworth, but for the resonance); dynamics to bells and shelves.
+ * One band. Gain applies to bells, shelves and tilts; Q to bells, shelves, notches, band-passes, and as resonance to
+ * passes of 12 dB per octave; slope to high-pass and low-pass (Butterworth, but for the resonance); dynamics to bells
+ * and shelves.
  */
 export type EqualizerBand = z.infer<typeof equalizerBand>;
 

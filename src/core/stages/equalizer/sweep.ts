@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { quantity } from '../setting';
 import { equalizerBand, type EqualizerBand } from './settings';
 
-/** How a hunt for what rings is heard, and what it leaves. */
+/** How a sweep sounds, and what it leaves. */
 export const sweepSettings = z.object({
   boostDb: quantity({
     title: 'Boost',

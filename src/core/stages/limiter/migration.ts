@@ -1,7 +1,7 @@
 import type { SavedSettings } from '../definition';
 import { NEVER_REJOIN_MS } from './settings';
 
-/** What recovery, emphasis and link were called until lane schema 5, and what they stood for. */
+/** What recovery, emphasis and link were called until lane schema 5, and what they meant. */
 const RECOVERY_TIMES: Readonly<Record<string, number>> = { fast: 0.25, medium: 1, slow: 4, automatic: 0.25 };
 const EMPHASES_DB: Readonly<Record<string, number>> = { off: 0, soft: 1, medium: 2, hard: 3.5 };
 const DEFAULT_RECOVERY_MS = 120;
@@ -11,7 +11,9 @@ const LINK_RATE = 44100;
 const own = (table: Readonly<Record<string, number>>, key: unknown): number | undefined =>
   typeof key === 'string' && Object.hasOwn(table, key) ? table[key] : undefined;
 
-/** Milliseconds in which the channels come back together, from the share of the difference that went with each sample. */
+/**
+ * Milliseconds in which the channels come back together, from the share of the difference that went with each sample.
+ */
 function rejoinMs(percent: number): number {
   if (percent >= 100) return 0;
   return percent <= 0 ? NEVER_REJOIN_MS : -1000 / (LINK_RATE * Math.log1p(-percent / 100));

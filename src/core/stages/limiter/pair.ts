@@ -7,8 +7,8 @@ export interface NamedLimiter {
 }
 
 /**
- * Two limiters in series: the first for character, which is driven and looks at samples alone; the last as a safety for true
- * peaks, which hardly moves.
+ * Two limiters in series: the first for character, which is driven and detects sample peaks only; the last as a safety
+ * for true peaks, which hardly moves.
  */
 export const LIMITER_PAIR: readonly [character: NamedLimiter, safety: NamedLimiter] = [
   {

@@ -4,14 +4,14 @@ import { arithmetic } from '../../signal/arithmetic';
 import { decibels } from '../../signal/decibels';
 import type { StageContext } from '../definition';
 
-/** Frames for which the gain holds still on both channels of a peak, since the interpolation reaches over its neighbours. */
+/** Frames for which the gain is held before and after a peak, since the interpolation reaches over its neighbours. */
 const HOLD = 12;
 const CHANNELS = [layout.LIM_LEFT, layout.LIM_RIGHT] as const;
 
-/** What a limiter looks at: the samples alone, or true peaks by 4x or 8x interpolation. */
+/** What a limiter detects: sample peaks, or true peaks by 4x or 8x interpolation. */
 export type PeakDetection = 'sample' | 'true4' | 'true8';
 
-/** Points that are looked at between two samples. */
+/** Points read between two samples. */
 const POINTS: Record<PeakDetection, number> = { sample: 0, true4: 3, true8: 7 };
 
 export interface PeakLimiterDesign {
@@ -75,7 +75,10 @@ export class PeakLimiter {
     this.write(design);
   }
 
-  /** Takes another design; false when it has another look-ahead, or joins or parts the channels. The gain is smoothed behind it. */
+  /**
+   * Takes another design; false when it has another look-ahead, or links or unlinks the channels. The gain is smoothed
+   * after it.
+   */
   update(design: PeakLimiterDesign): boolean {
     if (this.boxFrames(design) !== this.box || (design.link === 1) !== this.linked) return false;
     this.write(design);

@@ -11,7 +11,7 @@ import { TransientEmphasis } from './transient-emphasis';
 
 const RAMP_SECONDS = 0.02;
 
-/** Holds each band by itself. */
+/** Limits each band separately. */
 class BandLimits implements BandWork<LimiterSettings> {
   private readonly gains: Dynamics[];
 

@@ -11,7 +11,9 @@ import { EMPHASIS_OPEN_HZ, type LimiterSettings } from './settings';
 const FALL_MS = 15;
 const SLOW_MS = 40;
 const SMOOTH_MS = 0.7;
-/** The amount rises and falls over this time, and a new band is followed for this time before anything of it is raised. */
+/**
+ * The amount rises and falls over this time, and a new band is followed for this time before anything of it is raised.
+ */
 const RAMP_SECONDS = 0.06;
 const SETTLE_SECONDS = 0.12;
 /** A high-pass and a low-pass of the 2nd order, each of up to three sections. */
@@ -31,8 +33,8 @@ function bandFilters({ emphasisLowHz, emphasisHighHz }: EmphasisSettings, sample
 }
 
 /**
- * Raises transients in a band, both channels alike: where its level jumps above what it was over the last 40 ms. A change of
- * the band waits until nothing is raised, when the band is not heard.
+ * Raises transients in a band, in both channels equally: where its level jumps above what it was over the last 40 ms. A
+ * change of the band waits until nothing is raised, when the band is not heard.
  */
 export class TransientEmphasis {
   private readonly state: number;
@@ -42,7 +44,7 @@ export class TransientEmphasis {
   /** The band that is to be heard; null when it is the one that is. */
   private wanted: EmphasisSettings | null = null;
   private most: number;
-  /** What the kernel is told of the amount, on its way there. */
+  /** The amount as the kernel has it, on its way to the target. */
   private mostNow: number;
   private readonly stepQuanta: number;
   private readonly settleQuanta: number;

@@ -26,7 +26,7 @@ export function roomImpulse(
   return found;
 }
 
-/** What is done to the room's answer: its delay, filters and level. */
+/** What is done to the wet sound: delay, filters and level. */
 class WetSound implements Unit<RoomSettings> {
   private readonly delay: DelayLine;
   private readonly filters: SectionList;
@@ -59,7 +59,7 @@ function preDelayFrames(ms: number, sampleRate: number): number {
   return Math.round((ms * sampleRate) / 1000);
 }
 
-/** A room by convolution, beside the untouched sound. */
+/** A room by convolution, plus the dry sound. */
 export class RoomProcessor implements StageProcessor<RoomSettings> {
   readonly latency = LongConvolver.LATENCY;
   private readonly convolver: LongConvolver;

@@ -8,7 +8,7 @@ import { CURVE_FORMULAS, CURVES, hasEvenHarmonics } from './curves';
 import { UNPROTECTED_HZ, type SaturationSettings } from './settings';
 
 const TILT_PIVOT_HZ = 1000;
-/** What stands still is taken out after a curve that makes it. */
+/** DC is removed after a curve that creates it. */
 const STILL_HZ = 5;
 /** 24 dB per octave. */
 const PROTECTION_ORDER = 4;
@@ -25,20 +25,22 @@ export interface PathDesign {
   drive: number;
   bias: number;
   gain: number;
-  /** 0 to 1, of the first and the second side. */
+  /** 0 to 1, of the first and the second channel. */
   amounts: [first: number, second: number];
   midSide: boolean;
   /** Whether nothing of the dry sound is ever heard. */
   wetOnly: boolean;
   before: Biquad | null;
-  /** Behind the curve: what stands still taken out, and tone. */
+  /** After the curve: DC removal and tone. */
   after: Biquad[];
   /** What of the signal goes into the curve; the rest passes untouched. Empty for everything. */
   high: Biquad[];
   makeup: number;
 }
 
-/** What goes into the curve for a sample, and what comes out of the wet path, tones left out: what the picture draws. */
+/**
+ * What goes into the curve for a sample, and what comes out of the wet path, tones left out: what the picture draws.
+ */
 export function wetSample(settings: SaturationSettings, x: number, extraDriveDb = 0): number {
   const { drive, bias, gain } = curveScale(settings, extraDriveDb);
   const curve = CURVE_FORMULAS[settings.curve];

@@ -8,9 +8,9 @@ const LEVEL_SECONDS = 0.06;
 const LOUD_DBFS = -12;
 const QUIET_DBFS = -42;
 const SILENCE = 1e-12;
-/** Two waves that hardly ever meet make a wandering one. */
+/** Two sines that hardly ever coincide make a wandering one. */
 const SECOND_WAVE = 0.6180339887;
-/** Above this rate in Hz the amount is looked at several times in a quantum, so that 300 Hz has 18 points a period. */
+/** Above this rate in Hz the amount is computed several times in a quantum, so that 300 Hz has 18 points a period. */
 const FINE_RATE_HZ = 1;
 const FINE_PARTS = 16;
 
@@ -34,7 +34,7 @@ export class Movement {
     this.pairs = kernels.allocate(QUANTUM * 16);
   }
 
-  /** Goes on from where another is. */
+  /** Continues from another. */
   copy(before: Movement): void {
     this.energy = before.energy;
     this.shares[this.shares.length - 1] = before.shares[before.shares.length - 1];

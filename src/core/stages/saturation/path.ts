@@ -11,7 +11,7 @@ const AFTER = 2;
 /** Sections that part what is protected. */
 const HIGH = 2;
 
-/** One way through a curve: tone, curve at the oversampled rate, tone, and the dry sound at its side. */
+/** One way through a curve: tone, curve at the oversampled rate, tone, in parallel with the dry sound. */
 export class SaturationPath implements OversampledWork {
   readonly latency: number;
   private readonly oversampler: Oversampler;
@@ -66,8 +66,8 @@ export class SaturationPath implements OversampledWork {
   }
 
   /**
-   * One quantum in place. `shares` of the amount at the ends of equal parts of it, with straight lines between them. Only
-   * delayed where there is no amount.
+   * One quantum in place. `shares` of the amount at the ends of equal parts of it, with straight lines between them.
+   * Only delayed where there is no amount.
    */
   process(left: number, right: number, shares: Float64Array): void {
     const { run, f64 } = this.context.kernels;

@@ -7,7 +7,7 @@ import type { MonoShape, StereoSettings } from './settings';
 /** dB per octave at each corner. */
 const MONO_SLOPES: Record<MonoShape, number> = { gentle: 6, medium: 12, steep: 24 };
 
-/** Gains from left and right to left and right, by rows; what stands before everything that works on mid and side. */
+/** Gains from left and right to left and right, by rows; applied before everything that works on mid and side. */
 export function inputMatrix(settings: StereoSettings): [number, number, number, number] {
   const { swap, invertLeft, invertRight, leftDb, rightDb } = settings;
   const left = amplitude(leftDb) * (invertLeft ? -1 : 1);

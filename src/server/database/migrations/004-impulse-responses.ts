@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** Impulse responses that an account has put in for its rooms. */
+/** Impulse responses that an account has uploaded for its rooms. */
 export async function up(db: Knex): Promise<void> {
   await db.schema.createTable('impulse_responses', (table) => {
     table.uuid('id').primary().defaultTo(db.raw('gen_random_uuid()'));

@@ -11,7 +11,7 @@ import { claim, claimed, holdBack, keepLease } from '../lease';
 import { FinalProblem, runInThread } from '../thread';
 import type { IntakeData } from '../threads/intake';
 
-/** The newest mix of a track that is ready and lies in the track's time, before one with a number. */
+/** The newest ready mix of a track that is aligned, before one with a given number. */
 async function olderMix(db: Knex, trackId: string, before: number): Promise<OlderMix | null> {
   const row = await db('mixes')
     .where({ track_id: trackId, status: 'ready' })
@@ -43,7 +43,7 @@ async function bytesNeeded(store: AudioStore, hash: string, { durationSeconds, s
   return durationSeconds > 0 ? durationSeconds * sampleRate * 8 : UNPACKED * (await store.size(hash));
 }
 
-/** Makes a mix's working file and findings; a mix that turns out unusable is marked as refused, with the reason. */
+/** Makes a mix's working file and findings; an unusable mix is marked as refused, with the reason. */
 export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<void> {
   const held = await claim(db, 'intake', id);
   if (!held) return;
@@ -92,7 +92,7 @@ export async function intakeTask(db: Knex, logger: Logger, id: string): Promise<
       error instanceof FinalProblem
         ? error.message
         : 'Something went wrong on our side, and the file could not be analysed. Upload it again.';
-    // A file that is at fault is let go of with the row's reference to it; what failed on our side keeps it.
+    // A faulty file is dropped with the row's reference to it; a failure on our side keeps it.
     const original = error instanceof FinalProblem && error.status === 422 ? { original_hash: null } : {};
     await claimed(db, held).update({ status: 'refused', refusal, ...original });
   } finally {

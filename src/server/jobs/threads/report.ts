@@ -20,7 +20,7 @@ export async function runThread<Data, Result>(
   try {
     say({ type: 'result', result: await work(workerData as Data, onProgress) });
   } catch (error) {
-    // The kind of an error does not come through to the other thread by itself.
+    // The class of an error does not survive the way to the other thread.
     const message = String((error as Error).stack ?? error);
     if (isDiskFull(error)) say({ type: 'diskFull', message });
     else if (error instanceof Problem) say({ type: 'problem', status: error.status, message: error.message });

@@ -137,10 +137,10 @@ test.each([
   [['music.wav', 'out.mp3'], /must end in .wav or .flac/],
   [['music.wav', 'out.wav', '--depth', '20'], /16, 24 or 32f/],
   [['music.wav', 'out.wav', '--rate', 'fast'], /whole number of Hz/],
-  [['music.wav', 'out.flac', '--depth', '32f'], /FLAC holds no float/],
-  [['music.wav', 'out.wav', '--lane', 'bad.json'], /does not hold JSON/],
+  [['music.wav', 'out.flac', '--depth', '32f'], /FLAC can’t hold float samples/],
+  [['music.wav', 'out.wav', '--lane', 'bad.json'], /it is not JSON/],
   [['music.wav', 'out.wav', '--lane', 'wrong.json'], /Gain must be at most 24 dB/],
-  [['music.wav'], /Say which file/],
+  [['music.wav'], /Usage: npm run --silent render/],
 ])('render %p fails with one sentence and leaves nothing', (args, words) => {
   writeFileSync(at('bad.json'), 'no json');
   writeFileSync(at('wrong.json'), '{"schema":1,"stages":[{"id":"a","kind":"trim","settings":{"gainDb":99}}]}');
@@ -158,7 +158,7 @@ test('measure of what is no audio fails with one sentence', () => {
   writeFileSync(at('notes.wav'), 'no sound');
   const { status, stdout, stderr } = command('measure', at('notes.wav'));
   expect([status, stdout]).toEqual([1, '']);
-  expect(stderr).toMatch(/not an audio file/);
+  expect(stderr).toMatch(/not a readable audio file/);
 });
 
 test('render plays a room by an impulse response that it is given, and says when it was not', () => {

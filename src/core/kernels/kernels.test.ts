@@ -185,7 +185,7 @@ test('the convolver is the sum over all taps, with every crossing between the ch
   }
 });
 
-test('the bound holds both channels and makes zero of what is no number', () => {
+test('the bound limits both channels and turns NaN into zero', () => {
   const kernels = new Kernels();
   const [left, right] = [kernels.allocate(64), kernels.allocate(64)];
   kernels.view64(left, 4).set([1e9, -1e9, NaN, 0.5]);

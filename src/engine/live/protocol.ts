@@ -103,7 +103,7 @@ export interface LiveReadings {
   movements: number[];
   /** dB, largest since the last readings, for each band of the tapped stage; empty for a stage without bands. */
   bandReductions: number[];
-  /** Frames by which the tap before the stage is ahead of the tap after it. */
+  /** Frames by which the tap before the stage leads the tap after it. */
   tapLead: number;
   /** Correlation after the tapped stage, overall and by bands from the lowest up; empty unless its image is measured. */
   correlations: number[];

@@ -16,7 +16,7 @@ export class StageTap {
   private reference: LaneProcessor | null = null;
   /** Follows the image after a stage whose image is measured. */
   private image: LiveImage | null = null;
-  /** Frames by which the newest quantum before the stage is ahead of the one after it. */
+  /** Frames by which the newest quantum before the stage leads the one after it. */
   private lastLead = 0;
   /** Share of what the stage takes away in what is heard, and the gain of what went into it. */
   private readonly removed: Ramp;
@@ -54,7 +54,7 @@ export class StageTap {
     return this.image?.correlations() ?? [];
   }
 
-  /** Frames by which the tap before the stage is ahead of the tap after it. */
+  /** Frames by which the tap before the stage leads the tap after it. */
   lead(lane: LaneProcessor): number {
     return this.reference ? 0 : lane.latencyOf(this.stage);
   }

@@ -16,7 +16,7 @@ export class DistortionWatch {
   private counted = false;
 
   /**
-   * In frames: `latency` of the stage, `ahead` by how much what is taken before it is ahead of what comes out, and
+   * In frames: `latency` of the stage, `ahead` by how much its tapped input leads its output, and
    * `late` the latency of the joint before; `loudest` in frames of the track, or null.
    */
   constructor(

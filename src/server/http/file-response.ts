@@ -72,7 +72,7 @@ export async function fileResponse(
     headers.set('Content-Range', `bytes */${size}`);
     return new Response(null, { status: 416, headers });
   }
-  // Several ranges, and what is no range, get the whole file, as the standard allows.
+  // Several ranges, and anything that is not a range, get the whole file, as the standard allows.
   if (typeof ranges === 'number' || ranges.type !== 'bytes' || ranges.length !== 1)
     return new Response(await stream(file, 0, size - 1), { headers });
   const [{ start, end }] = ranges;

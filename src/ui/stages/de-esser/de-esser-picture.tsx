@@ -1,13 +1,16 @@
 'use client';
 
-import { useMemo, type PointerEvent } from 'react';
+import Box from '@mui/material/Box';
+import { useMemo, useRef } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import { deEsserBand } from '../../../core/stages/de-esser/design';
 import { deEsserSettings } from '../../../core/stages/de-esser/settings';
 import { describe } from '../../../core/stages/setting';
 import { bandSections } from '../../../core/stages/equalizer/design';
 import { regionBands } from '../../../core/stages/equalizer/region';
-import { useCanvas } from '../../kit/use-canvas';
+import { Picture } from '../../kit/picture';
+import type { Draw } from '../../kit/use-canvas';
+import { useDrag } from '../../kit/use-drag';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { frequencyUnder } from '../equalizer/equalizer-axes';
@@ -29,36 +32,23 @@ export function DeEsserPicture({ stage, index }: { stage: Extract<Stage, { kind:
     () => regionBands(deEsserBand(settings, -6)).flatMap((band) => bandSections(band, sampleRate)),
     [settings, sampleRate],
   );
-  const canvas = useCanvas((surface) => {
+  const draw: Draw = (surface) => {
     const columns = spectrumColumns(surface.width);
     if (playing) spectra.update(editor.taps, columns, sampleRate);
     const levels = playing ? spectra.live() : spectra.average(average, columns, sampleRate);
     drawDeEsser(surface, { region, sampleRate, levels }, palette);
-  }, playing);
-
-  const move = (event: PointerEvent<HTMLCanvasElement>) => {
-    const { min, max } = describe(deEsserSettings.shape.frequencyHz);
-    const hz = frequencyUnder(event.currentTarget, event.clientX);
-    editor.lane.setStage(stage, 'Frequency', { frequencyHz: Math.round(Math.max(min, Math.min(max, hz)) / 10) * 10 });
   };
+
+  const box = useRef<HTMLDivElement>(null);
+  const drag = useDrag(({ xy: [x], last }) => {
+    const { min, max } = describe(deEsserSettings.shape.frequencyHz);
+    const hz = Math.max(min, Math.min(max, frequencyUnder(box.current!, x)));
+    editor.lane.setStage(stage, 'Frequency', { frequencyHz: Math.round(hz / 10) * 10 });
+    if (last) void editor.lane.flush();
+  });
   return (
-    <canvas
-      ref={canvas}
-      style={{
-        position: 'absolute',
-        inset: 0,
-        width: '100%',
-        height: '100%',
-        touchAction: 'none',
-        cursor: 'ew-resize',
-      }}
-      aria-hidden
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        move(event);
-      }}
-      onPointerMove={(event) => event.buttons === 1 && move(event)}
-      onPointerUp={() => void editor.lane.flush()}
-    />
+    <Box ref={box} {...drag()} sx={{ position: 'absolute', inset: 0, touchAction: 'none', cursor: 'ew-resize' }}>
+      <Picture moving={playing} draw={draw} />
+    </Box>
   );
 }

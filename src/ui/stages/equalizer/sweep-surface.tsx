@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { figure, hertz } from '../../kit/format';
+import { useDrag } from '../../kit/use-drag';
 import { FIGURE_FACE } from '../../theme/theme';
 import { frequencyUnder, heldFrequency, HIGH, LEFT, LOW, RIGHT, shareOf } from './equalizer-axes';
 import { useSweepSettings, type Sweep } from './use-sweep';
@@ -15,6 +16,11 @@ export function SweepSurface({ sweep }: { sweep: Sweep }) {
   const surface = useRef<HTMLDivElement>(null);
   useEffect(() => surface.current?.focus(), []);
   const { frequencyHz } = sweep;
+  const drag = useDrag(({ xy: [x], last, event }) => {
+    if (!last) sweep.search(frequencyUnder(surface.current!, x));
+    else if (event.type === 'pointercancel') sweep.cancel();
+    else sweep.settle();
+  });
   const keys = (event: KeyboardEvent) => {
     const at = frequencyHz ?? KEY_START_HZ;
     const step = 2 ** (event.shiftKey ? 1 / 96 : 1 / 24);
@@ -39,17 +45,8 @@ export function SweepSurface({ sweep }: { sweep: Sweep }) {
       aria-valuemax={HIGH}
       aria-valuenow={frequencyHz ?? KEY_START_HZ}
       aria-valuetext={frequencyHz === null ? 'idle' : `${figure(frequencyHz, 0)} Hz`}
+      {...drag()}
       onKeyDown={keys}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        sweep.search(frequencyUnder(event.currentTarget, event.clientX));
-      }}
-      onPointerMove={(event) => {
-        if (event.currentTarget.hasPointerCapture(event.pointerId))
-          sweep.search(frequencyUnder(event.currentTarget, event.clientX));
-      }}
-      onPointerUp={() => sweep.settle()}
-      onPointerCancel={() => sweep.cancel()}
       sx={{ position: 'absolute', inset: 0, cursor: 'ew-resize', touchAction: 'none', outlineOffset: -2, zIndex: 2 }}
     >
       {frequencyHz !== null && (

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import { z } from 'zod';
-import { reading, readingWords } from '../../../core/measure/reading';
+import { reading, readingText } from '../../../core/measure/reading';
 import { describe } from '../../../core/stages/setting';
 import { bandWidth } from '../../../core/stages/stereo/settings';
 import { ReadingRow } from '../../kit/reading-row';
@@ -31,12 +31,12 @@ function FoldDown({ index }: { index: number }) {
       ? '–'
       : lu === Infinity
         ? 'everything'
-        : readingWords(reading('loudnessDifference', Math.max(0, lu)));
+        : readingText(reading('loudnessDifference', Math.max(0, lu)));
   return (
     <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Fold-down loss">
       <ReadingRow
         name="Lost in mono, in → out"
-        of={`${words(images?.before.foldDownLu)} → ${words(images?.after.foldDownLu)}`}
+        of={`${words(images?.before.foldDownLu)} → ${words(images?.after.foldDownLu)} LU`}
       />
     </dl>
   );

@@ -15,7 +15,7 @@ const MAY_IMPORT = {
   ui: ['core', 'engine', 'contracts'],
   app: ['ui', 'server', 'contracts', 'dev'],
   demo: ['core', 'server'],
-  cli: ['core', 'contracts', 'server', 'demo'],
+  cli: ['core', 'contracts', 'server', 'ui', 'demo'],
   dev: ['core', 'engine', 'contracts', 'server', 'ui', 'demo', 'cli'],
 };
 

@@ -3,7 +3,7 @@ import nextJest from 'next/jest.js';
 const withNext = nextJest({ dir: '.' });
 
 /** Packages that are ES modules only: Jest runs CommonJS, so they are compiled like our own code. */
-const MODULES = ['d3-[a-z-]+', 'internmap', 'filenamify', 'filename-reserved-regex'];
+const MODULES = ['d3-[a-z-]+', 'internmap', 'filenamify', 'filename-reserved-regex', 'react-hotkeys-hook'];
 
 /** Pure computation and outside checks, views in a document of their own, and what needs the running application. */
 async function project(displayName, testMatch, extra = {}) {

@@ -4,11 +4,14 @@ import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import Tooltip from '@mui/material/Tooltip';
 import { useGesture } from '@use-gesture/react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import type { Quantity } from '../../core/stages/setting';
 import { figure } from './format';
-import { FIGURE_FACE } from '../theme/theme';
+import { HIDDEN } from './hidden';
+import { FIGURE_FACE, FOCUS_RING } from '../theme/theme';
 import { PinScale, type ControlPins } from './pin-scale';
+import { decimalsOf, heldInRange, typedValue, valueWords } from './typed-value';
 
 export interface QuantityControlProps {
   quantity: Quantity;
@@ -21,15 +24,12 @@ export interface QuantityControlProps {
 }
 
 const POSITIONS = 1000;
-
-/** Decimals that show every step. */
-function decimalsOf(step: number): number {
-  return step >= 1 ? 0 : step >= 0.1 ? 1 : 2;
-}
+const NOTICE_MS = 6000;
 
 /**
- * A horizontal slider with a field for the exact value. Double-click: default. Shift: fine. Wheel and arrow keys: steps. A
- * press on the scale below sets a pin there, Enter on the slider one at its value.
+ * A horizontal slider with a field for the exact value. Double-click or Backspace: default. Shift: fine. Wheel and arrow
+ * keys: steps. A press on the scale below sets a pin there; on the slider, Enter sets one at its value, Delete removes it
+ * and Ctrl with an arrow goes to the next one.
  */
 export function QuantityControl({ quantity, value, onChange, onCommit, disabled, pins }: QuantityControlProps) {
   const { title, unit, min, max, step, scale, help } = quantity;
@@ -40,21 +40,33 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
   const fromPosition = (p: number) =>
     logarithmic ? min * (max / min) ** (p / POSITIONS) : min + ((max - min) * p) / POSITIONS;
   const set = (next: number) => {
-    const held = Math.min(max, Math.max(min, next));
-    const rounded = Number((Math.round(held / step) * step).toFixed(decimals));
-    if (rounded !== value) onChange(Math.min(max, Math.max(min, rounded)));
+    const held = heldInRange(quantity, next);
+    setTyping(null);
+    setNotice(null);
+    if (held !== value) onChange(held);
   };
+  const toDefault = () => (set(quantity.default), onCommit?.());
 
-  const [text, setText] = useState<string | null>(null);
-  const finishText = () => {
-    if (text === null) return;
-    const parsed = Number(text.replace('\u2212', '-').replace(',', '.').replace(/\s/g, ''));
-    setText(null);
-    if (text.trim() !== '' && Number.isFinite(parsed)) {
-      set(parsed);
+  const [typing, setTyping] = useState<string | null>(null);
+  /** Why the typed text means nothing, or what became of it. */
+  const [notice, setNotice] = useState<{ text: string; wrong: boolean } | null>(null);
+  const typed = typing === null || typing === figure(value, decimals) ? null : typedValue(typing, quantity);
+  const wrong = typed && 'problem' in typed ? typed.problem : null;
+  const finishTyping = () => {
+    setTyping(null);
+    if (typed && 'value' in typed) {
+      set(typed.value);
       onCommit?.();
     }
+    if (wrong !== null) setNotice({ text: wrong, wrong: true });
+    else if (typed && 'value' in typed && typed.note) setNotice({ text: typed.note, wrong: false });
   };
+  // Beside a field that is left, a sentence stands as long as it takes to read.
+  useEffect(() => {
+    if (notice === null || typing !== null) return;
+    const passing = setTimeout(() => setNotice(null), NOTICE_MS);
+    return () => clearTimeout(passing);
+  }, [notice, typing]);
 
   const nudge = (direction: number, fine: boolean, coarse: boolean) => {
     const factor = fine ? 1 : coarse ? 20 : 5;
@@ -84,8 +96,15 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
 
   const addPin = (at: number) => {
     if (!pins || disabled) return;
-    const held = Math.min(max, Math.max(min, Number((Math.round(at / step) * step).toFixed(decimals))));
+    const held = heldInRange(quantity, at);
     if (!pins.values.includes(held)) pins.onChange([...pins.values, held]);
+  };
+  const removePin = () => pins?.values.includes(value) && pins.onChange(pins.values.filter((pin) => pin !== value));
+  const toNextPin = (direction: number) => {
+    const further = (pins?.values ?? []).filter((pin) => (pin - value) * direction > 0);
+    if (further.length === 0) return;
+    set(direction > 0 ? Math.min(...further) : Math.max(...further));
+    onCommit?.();
   };
 
   const fineFrom = useRef<{ position: number; value: number } | null>(null);
@@ -106,7 +125,7 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
           {title}
         </Box>
       </Tooltip>
-      <Box ref={sliderBox} onDoubleClick={() => (set(quantity.default), onCommit?.())} sx={{ px: 0.75 }}>
+      <Box ref={sliderBox} onDoubleClick={toDefault} sx={{ px: 0.75 }}>
         <Slider
           size="small"
           disabled={disabled}
@@ -116,7 +135,8 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
           step={0.1}
           track={false}
           value={toPosition(value)}
-          getAriaValueText={() => `${figure(value, decimals)} ${unit}`}
+          scale={(position) => heldInRange(quantity, fromPosition(position))}
+          getAriaValueText={() => valueWords(quantity, value)}
           onChange={(event, position) => {
             const p = position;
             const fine = event instanceof MouseEvent && event.shiftKey;
@@ -133,6 +153,8 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
           }}
           onKeyDownCapture={(event) => {
             if (event.key === 'Enter') return addPin(value);
+            if (event.key === 'Delete') return void removePin();
+            if (event.key === 'Backspace') return toDefault();
             const direction = { ArrowRight: 1, ArrowUp: 1, PageUp: 1, ArrowLeft: -1, ArrowDown: -1, PageDown: -1 }[
               event.key
             ];
@@ -140,6 +162,7 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
             // The slider's own keys would step by position first.
             event.preventDefault();
             event.stopPropagation();
+            if (event.ctrlKey || event.metaKey) return toNextPin(direction);
             nudge(direction, event.shiftKey, event.key.startsWith('Page'));
             onCommit?.();
           }}
@@ -170,56 +193,65 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
           />
         )}
       </Box>
-      <Box
-        component="label"
-        sx={{
-          display: 'inline-flex',
-          justifyContent: 'flex-end',
-          alignItems: 'baseline',
-          border: 1,
-          borderColor: 'divider',
-          borderRadius: 1,
-          bgcolor: 'background.paper',
-          px: 0.75,
-          py: 0.125,
-        }}
-      >
+      <Tooltip open={notice !== null} title={notice?.text ?? ''} placement="bottom-end" describeChild>
         <Box
-          component="input"
-          inputMode="decimal"
-          aria-label={`${title} value`}
-          disabled={disabled}
-          value={text ?? figure(value, decimals)}
-          onFocus={(event) => {
-            setText(figure(value, decimals));
-            event.target.select();
-          }}
-          onChange={(event) => setText(event.target.value)}
-          onBlur={finishText}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') {
-              finishText();
-              event.currentTarget.blur();
-            }
-            if (event.key === 'Escape') {
-              setText(null);
-              event.currentTarget.blur();
-            }
-          }}
+          component="label"
           sx={{
-            width: '7ch',
-            border: 0,
-            outlineOffset: 4,
-            bgcolor: 'transparent',
-            color: 'text.primary',
-            font: `500 13px ${FIGURE_FACE}`,
-            textAlign: 'right',
-            p: 0,
+            display: 'inline-flex',
+            justifyContent: 'flex-end',
+            alignItems: 'baseline',
+            border: 1,
+            borderColor: notice?.wrong ? 'error.main' : 'divider',
+            borderRadius: 1,
+            bgcolor: 'background.paper',
+            px: 0.75,
+            py: 0.125,
+            '&:has(:focus-visible)': FOCUS_RING,
           }}
-        />
-        <Box component="span" sx={{ color: 'text.secondary', fontSize: 12, ml: unit ? 0.5 : 0 }}>
-          {unit}
+        >
+          <Box
+            component="input"
+            inputMode="decimal"
+            aria-label={`${title} value`}
+            aria-invalid={notice?.wrong ?? false}
+            disabled={disabled}
+            value={typing ?? figure(value, decimals)}
+            onFocus={(event) => {
+              setTyping(figure(value, decimals));
+              setNotice(null);
+              event.target.select();
+            }}
+            onChange={(event) => setTyping(event.target.value)}
+            onBlur={finishTyping}
+            onKeyDown={(event) => {
+              // The focus goes to the slider, where the keys of the page work again.
+              const toSlider = () => sliderBox.current?.querySelector('input')?.focus();
+              if (event.key === 'Escape') {
+                flushSync(() => setTyping(null));
+                toSlider();
+              }
+              if (event.key !== 'Enter') return;
+              if (wrong === null) toSlider();
+              else setNotice({ text: wrong, wrong: true });
+            }}
+            sx={{
+              width: '7ch',
+              border: 0,
+              outline: '0 !important',
+              bgcolor: 'transparent',
+              color: 'text.primary',
+              font: `500 13px ${FIGURE_FACE}`,
+              textAlign: 'right',
+              p: 0,
+            }}
+          />
+          <Box component="span" sx={{ color: 'text.secondary', fontSize: 12, ml: unit ? 0.5 : 0 }}>
+            {unit}
+          </Box>
         </Box>
+      </Tooltip>
+      <Box component="span" role="status" sx={HIDDEN}>
+        {notice?.text}
       </Box>
     </Box>
   );

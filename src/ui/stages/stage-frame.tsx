@@ -10,6 +10,7 @@ import { figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
 import { StageMenu } from './stage-menu';
+import { KEYS, withKey } from '../track/key-table';
 
 /** Loudness and peaks into and out of a stage, side by side: live while playing, else of the whole track. */
 function InOut({ index }: { index: number }) {
@@ -66,7 +67,10 @@ function HearWithout({ stage }: { stage: Stage }) {
   const rendering = useAudition((state) => state.rendering);
   return (
     <Tooltip
-      title={`Hear the master without “${stageTitle(stage)}”, level-matched; X then switches between with and without, C plays the difference (B)`}
+      title={withKey(
+        `Hear the master without “${stageTitle(stage)}”, level-matched; ${KEYS.mix.label} then switches between with and without, ${KEYS.change.label} plays the difference`,
+        'without',
+      )}
     >
       <span>
         <Button

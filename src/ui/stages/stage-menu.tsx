@@ -20,6 +20,7 @@ import { MAX_STAGES, stageName, stageTitle, type Stage } from '../../core/lane/s
 import { STAGES } from '../../core/stages/registry';
 import { NameDialog } from '../kit/name-dialog';
 import { useEditor, useLane, useTrack } from '../track/context';
+import { withKey } from '../track/key-table';
 
 type Answer = { severity: 'success' | 'error'; words: string; trackId: string };
 
@@ -94,7 +95,7 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
       </Tooltip>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         <MenuItem disabled={stages >= MAX_STAGES} onClick={does(() => editor.duplicateStage(stage.id))}>
-          <ListItemText primary="Duplicate" secondary="Inserts a copy right after it (D)" />
+          <ListItemText primary="Duplicate" secondary={withKey('Inserts a copy right after it', 'duplicate')} />
         </MenuItem>
         <MenuItem onClick={does(() => setAsking('name'))}>
           <ListItemText primary="Name…" secondary="Says what it is for, on the ribbon and in tables" />

@@ -15,6 +15,9 @@ declare module '@mui/material/styles' {
 export const TEXT_FACE = '"Instrument Sans Variable", system-ui, sans-serif';
 export const FIGURE_FACE = '"Spline Sans Mono Variable", ui-monospace, monospace';
 
+/** The ring around whatever has the focus, in both themes. */
+export const FOCUS_RING = { outline: '3px solid var(--mui-palette-text-primary)', outlineOffset: 2 } as const;
+
 function scheme(roles: Palette) {
   return {
     palette: {
@@ -50,7 +53,16 @@ export const theme: Theme = createTheme({
       styleOverrides: {
         body: { fontVariantNumeric: 'tabular-nums' },
         button: { fontFamily: 'inherit' },
-        ':focus-visible': { outline: '2px solid currentColor', outlineOffset: 2 },
+        // Said twice, so that no component's own outline or shadow wins.
+        ':focus-visible:focus-visible': FOCUS_RING,
+        // What draws its ring around the whole control.
+        '.MuiSlider-thumb:has(:focus-visible), .MuiInputBase-root:has(:focus-visible), .MuiSwitch-root:has(:focus-visible)':
+          FOCUS_RING,
+        '.MuiSwitch-root:has(:focus-visible)': { borderRadius: 8 },
+        '.MuiInputBase-root :focus-visible:focus-visible, .MuiSlider-thumb :focus-visible, .MuiSwitch-root :focus-visible':
+          {
+            outline: 0,
+          },
       },
     },
     MuiButtonBase: { defaultProps: { disableRipple: true } },

@@ -18,6 +18,7 @@ import { NameDialog } from '../kit/name-dialog';
 import { Crumbs } from '../kit/page';
 import { ThemeSwitch } from '../kit/theme-switch';
 import { useEditor, useLane, useTrack } from './context';
+import { withKey } from './key-table';
 import { LaneFile } from './lane-file';
 import { MixChooser } from './mix-chooser';
 
@@ -138,7 +139,7 @@ export function Head({
       <VersionChooser onCompare={onCompare} />
       <LaneFile />
       <Box sx={{ flex: 1 }} />
-      <Tooltip title={undo ? `Undo: ${undo} (Ctrl Z)` : 'Nothing to undo'}>
+      <Tooltip title={undo ? withKey(`Undo: ${undo}`, 'undo') : 'Nothing to undo'}>
         <span>
           <IconButton
             size="small"
@@ -150,7 +151,7 @@ export function Head({
           </IconButton>
         </span>
       </Tooltip>
-      <Tooltip title={redo ? `Redo: ${redo} (Ctrl Shift Z)` : 'Nothing to redo'}>
+      <Tooltip title={redo ? withKey(`Redo: ${redo}`, 'redo') : 'Nothing to redo'}>
         <span>
           <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void editor.lane.step('redo')}>
             <RedoIcon fontSize="small" />
@@ -158,7 +159,7 @@ export function Head({
         </span>
       </Tooltip>
       <SavedState />
-      <Tooltip title="Keys">
+      <Tooltip title={withKey('Keys', 'keys')}>
         <Button color="inherit" aria-label="Keys" onClick={onKeys} sx={{ minWidth: 28 }}>
           ?
         </Button>

@@ -4,121 +4,131 @@ import Box from '@mui/material/Box';
 import Dialog from '@mui/material/Dialog';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
+import Typography from '@mui/material/Typography';
 import { Fragment } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { belongsToFocus, inDialog } from '../kit/key-scope';
 import { FIGURE_FACE } from '../theme/theme';
 import { useEditor } from './context';
+import { KEY_GROUPS, KEYS, type Key, type KeyName } from './key-table';
+import type { TrackEditor } from './track-editor';
 
-const KEYS: [keys: string, what: string][] = [
-  ['Space', 'Play or pause'],
-  ['X', 'Mix or master, at the same place'],
-  ['C', 'Only the difference between mix and master'],
-  ['B', 'With or without the open stage, level-matched'],
-  ['← →', 'Five seconds back or forward'],
-  ['Home', 'To the start'],
-  ['P', 'To the loudest passage'],
-  ['L', 'Loop on or off'],
-  ['M', 'Mono or stereo'],
-  ['1 … 9', 'Open a stage'],
-  ['O', 'Switch the open stage on or off'],
-  ['D', 'Duplicate the open stage'],
-  ['R', 'Solo the open band'],
-  ['S', 'Sweep: find ringing'],
-  ['Enter', 'On a slider: set a pin'],
-  ['Alt ← →', 'Move the focused stage'],
-  ['G', 'Gain staging in figures'],
-  ['Ctrl Z', 'Undo'],
-  ['Ctrl Shift Z', 'Redo'],
-  ['?', 'This list'],
-];
+/** What the page around the editor does by key. */
+export interface PageActions {
+  showKeys: () => void;
+  toggleFigures: () => void;
+  deliver: () => void;
+}
 
-/** Letters and signs also work while a slider or a band has the focus; arrows and Home belong to it then. */
-const ON_SLIDERS = { enableOnFormTags: ['slider'] } as const;
+type Action = (pressed: string) => unknown;
 
-/** Everything that is done a hundred times a day, by key. */
-export function useKeys(showKeys: () => void, toggleFigures: () => void): void {
-  const editor = useEditor();
+/** What each key does; those of a control are its own. */
+function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyName, Action>> {
   const { lane, selection, transport, audition, track } = editor;
   const heard = () => audition.store.getState();
   const openStage = () => lane.stage(selection.store.getState().stage);
-  useHotkeys('space', () => track.store.getState().audio && transport.togglePlay(), {
-    preventDefault: true,
-    ...ON_SLIDERS,
-  });
-  useHotkeys('x', () => audition.listen(heard().heard === 'compared' ? 'master' : 'compared'), ON_SLIDERS);
-  useHotkeys('c', () => audition.listen(heard().heard === 'difference' ? 'master' : 'difference'), ON_SLIDERS);
-  useHotkeys(
-    'b',
-    () => {
+  return {
+    play: () => track.store.getState().audio && transport.togglePlay(),
+    mix: () => audition.listen(heard().heard === 'compared' ? 'master' : 'compared'),
+    change: () => audition.listen(heard().heard === 'difference' ? 'master' : 'difference'),
+    without: () => {
       const stage = openStage();
       if (heard().without) audition.hearWithout(null);
       else if (stage?.on) audition.hearWithout(stage.id);
     },
-    ON_SLIDERS,
-  );
-  useHotkeys(
-    'd',
-    () => {
-      const stage = openStage();
-      if (stage) editor.duplicateStage(stage.id);
-    },
-    ON_SLIDERS,
-  );
-  useHotkeys('s', () => editor.armSweep(!selection.store.getState().sweeping), ON_SLIDERS);
-  useHotkeys('r', () => audition.hearRegion(!heard().soloRegion), ON_SLIDERS);
-  useHotkeys('left', () => editor.skip(-5));
-  useHotkeys('right', () => editor.skip(5));
-  useHotkeys('home', () => transport.seek(0));
-  useHotkeys('p', () => editor.toLoudest(), ON_SLIDERS);
-  useHotkeys('l', () => editor.toggleLoop(), ON_SLIDERS);
-  useHotkeys('m', () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'), ON_SLIDERS);
-  useHotkeys(
-    '1,2,3,4,5,6,7,8,9',
-    ({ key }) => {
-      const stage = lane.lane.stages[Number(key) - 1];
+    mono: () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'),
+    solo: () => audition.hearRegion(!heard().soloRegion),
+    back: () => editor.skip(-5),
+    forward: () => editor.skip(5),
+    start: () => transport.seek(0),
+    loudest: () => editor.toLoudest(),
+    loop: () => editor.toggleLoop(),
+    loopFrom: () => editor.loopFromHere(),
+    loopTo: () => editor.loopToHere(),
+    zoomIn: () => editor.zoom(-1),
+    zoomOut: () => editor.zoom(1),
+    zoomAll: () => selection.view(null),
+    open: (digit) => {
+      const stage = lane.lane.stages[Number(digit) - 1];
       if (stage) editor.openStage(stage.id);
     },
-    ON_SLIDERS,
-  );
-  useHotkeys(
-    'o',
-    () => {
+    toggle: () => {
       const stage = openStage();
       if (stage) lane.toggle(stage.id);
     },
-    ON_SLIDERS,
-  );
-  useHotkeys('g', toggleFigures, ON_SLIDERS);
-  useHotkeys('mod+z', () => void lane.step('undo'), { preventDefault: true, ...ON_SLIDERS });
-  useHotkeys('mod+shift+z', () => void lane.step('redo'), { preventDefault: true, ...ON_SLIDERS });
-  // By the sign, wherever a keyboard has it.
-  useHotkeys('?', showKeys, { useKey: true, ...ON_SLIDERS });
+    add: () => editor.offerStages(),
+    duplicate: () => {
+      const stage = openStage();
+      if (stage) editor.duplicateStage(stage.id);
+    },
+    sweep: () => editor.armSweep(!selection.store.getState().sweeping),
+    figures: page.toggleFigures,
+    undo: () => lane.step('undo'),
+    redo: () => lane.step('redo'),
+    deliver: page.deliver,
+    keys: page.showKeys,
+  };
+}
+
+/** Which key has which combination; Space is found by its place on the keyboard, all else by what is printed on it. */
+const NAME_OF = new Map(
+  Object.entries(KEYS).flatMap(([name, { combinations }]) =>
+    combinations.map((combination) => [combination, name as KeyName] as const),
+  ),
+);
+const SPACE = 'space';
+const PRINTED = [...NAME_OF.keys()].filter((combination) => combination !== SPACE);
+const ANYWHERE = { enableOnFormTags: true, enableOnContentEditable: true } as const;
+
+/** Everything that is done a hundred times a day, by key, wherever the focus is. */
+export function useKeys(page: PageActions): void {
+  const actions = actionsOf(useEditor(), page);
+  const press = (event: KeyboardEvent, { hotkey }: { hotkey: string }) => {
+    const name = NAME_OF.get(hotkey)!;
+    const focused = document.activeElement;
+    if (event.defaultPrevented || belongsToFocus(event, focused)) return;
+    const { inDialogs }: Key = KEYS[name];
+    if (inDialog(focused) && !inDialogs) return;
+    event.preventDefault();
+    actions[name]?.(hotkey);
+  };
+  useHotkeys(SPACE, press, ANYWHERE);
+  useHotkeys(PRINTED, press, { ...ANYWHERE, useKey: true, splitKey: ' ', delimiter: '\n' });
 }
 
 export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open={open} onClose={onClose}>
+    <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle>Keys</DialogTitle>
-      <DialogContent>
-        <Box
-          component="dl"
-          sx={{
-            m: 0,
-            display: 'grid',
-            gridTemplateColumns: 'auto 1fr',
-            columnGap: 3,
-            rowGap: 0.75,
-            '& dt': { fontFamily: FIGURE_FACE },
-            '& dd': { m: 0 },
-          }}
-        >
-          {KEYS.map(([keys, what]) => (
-            <Fragment key={keys}>
-              <dt>{keys}</dt>
-              <dd>{what}</dd>
-            </Fragment>
-          ))}
-        </Box>
+      <DialogContent sx={{ columnCount: { sm: 2 }, columnGap: 5 }}>
+        {Object.entries(KEY_GROUPS).map(([group, title]) => (
+          <Box key={group} component="section" sx={{ breakInside: 'avoid', mb: 2 }}>
+            <Typography variant="h3" sx={{ mb: 0.5 }}>
+              {title}
+            </Typography>
+            <Box
+              component="dl"
+              sx={{
+                m: 0,
+                display: 'grid',
+                gridTemplateColumns: '118px 1fr',
+                columnGap: 2,
+                rowGap: 0.5,
+                '& dt': { fontFamily: FIGURE_FACE, fontSize: 12.5 },
+                '& dd': { m: 0 },
+              }}
+            >
+              {Object.entries(KEYS)
+                .filter(([, each]) => each.group === group)
+                .map(([name, each]) => (
+                  <Fragment key={name}>
+                    <dt>{each.label}</dt>
+                    <dd>{each.title}</dd>
+                  </Fragment>
+                ))}
+            </Box>
+          </Box>
+        ))}
       </DialogContent>
     </Dialog>
   );

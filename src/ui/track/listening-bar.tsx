@@ -17,6 +17,7 @@ import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useTrack, useTransport } from './context';
 import type { AuditionState, Heard } from './audition';
 import { OutputMeter } from './output-meter';
+import { withKey } from './key-table';
 
 const MONITOR_TITLES: Record<Monitor, string> = {
   stereo: 'Stereo',
@@ -31,14 +32,14 @@ const HEARD: { value: Heard; title: string; color: string; help: string }[] = [
     value: 'compared',
     title: 'Mix',
     color: 'secondary.main',
-    help: 'What the master is compared with: the untouched mix, or the lane without one stage (X)',
+    help: withKey('What the master is compared with: the untouched mix, or the lane without one stage', 'mix'),
   },
-  { value: 'master', title: 'Master', color: 'primary.main', help: 'The mix through the whole lane (X)' },
+  { value: 'master', title: 'Master', color: 'primary.main', help: withKey('The mix through the whole lane', 'mix') },
   {
     value: 'difference',
     title: 'Change',
     color: 'text.primary',
-    help: 'Only what the lane changes: the master minus the mix, level-matched (C)',
+    help: withKey('Only what the lane changes: the master minus the mix, level-matched', 'change'),
   },
 ];
 
@@ -132,7 +133,7 @@ export function ListeningBar() {
         bgcolor: 'lane.sunken',
       }}
     >
-      <Tooltip title={playing ? 'Pause (space)' : 'Play (space)'}>
+      <Tooltip title={withKey(playing ? 'Pause' : 'Play', 'play')}>
         <span>
           <IconButton
             aria-label={playing ? 'Pause' : 'Play'}
@@ -151,11 +152,10 @@ export function ListeningBar() {
         </span>
       </Tooltip>
       <Tooltip
-        title={
-          loop
-            ? 'Turn off the loop (L)'
-            : 'Drag across the programme to set a loop, or press to loop the loudest passage (L)'
-        }
+        title={withKey(
+          loop ? 'Turn off the loop' : 'Drag across the programme to set a loop, or press to loop the loudest passage',
+          'loop',
+        )}
       >
         <Button
           variant="outlined"
@@ -167,7 +167,7 @@ export function ListeningBar() {
           Loop
         </Button>
       </Tooltip>
-      <Tooltip title="The 10 s with the highest short-term loudness: the hardest passage (P)">
+      <Tooltip title={withKey('The 10 s with the highest short-term loudness: the hardest passage', 'loudest')}>
         <Button variant="outlined" disabled={!ready} onClick={() => editor.toLoudest()} sx={{ flexShrink: 0 }}>
           Loudest passage
         </Button>

@@ -1,13 +1,18 @@
 import { createStore } from 'zustand/vanilla';
 import type { Lane } from '../../core/lane/schema';
+import type { View } from './programme/view';
 
-/** What of the lane is open. */
+/** What of the track and its lane is open. */
 export interface SelectionState {
   stage: string | null;
   /** Of an equalizer its band, of a stage that works by bands the lane's. */
   band: number;
   /** Whether the open stage is ready for a sweep. */
   sweeping: boolean;
+  /** The joint at which stages are offered. */
+  adding: number | null;
+  /** The part of the programme in view; null: the whole track. */
+  view: View | null;
 }
 
 /** Which stage and band of the lane are open. */
@@ -15,7 +20,7 @@ export class Selection {
   readonly store;
 
   constructor(opened: Pick<SelectionState, 'stage' | 'band'>) {
-    this.store = createStore<SelectionState>(() => ({ ...opened, sweeping: false }));
+    this.store = createStore<SelectionState>(() => ({ ...opened, sweeping: false, adding: null, view: null }));
   }
 
   openStage(stage: string | null): void {
@@ -28,6 +33,15 @@ export class Selection {
 
   armSweep(sweeping: boolean): void {
     this.store.setState({ sweeping });
+  }
+
+  /** Offers stages at a joint; null: no longer. */
+  offerStages(adding: number | null): void {
+    this.store.setState({ adding });
+  }
+
+  view(view: View | null): void {
+    this.store.setState({ view });
   }
 
   /** Keeps to stages that are there: the first when the open one is gone. */

@@ -1,4 +1,4 @@
-import { newStage, type Stage } from '../../core/lane/schema';
+import { MAX_STAGES, newStage, type Stage } from '../../core/lane/schema';
 import { neighbourOf } from '../../core/lane/stage-edits';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
@@ -19,6 +19,7 @@ import { Measurements } from './measurements';
 import { OpenTrack } from './open-track';
 import { Selection } from './selection';
 import { Transport } from './transport';
+import { zoomed } from './programme/view';
 import { readView, writeView } from './view-memory';
 
 /**
@@ -207,6 +208,13 @@ export class TrackEditor {
     if (this.lane.insert('Add two limiters', at, ...pair)) this.openStage(pair[0].id);
   }
 
+  /** Offers stages to add after the open one. */
+  offerStages(): void {
+    const { stages } = this.lane.lane;
+    const open = stages.findIndex(({ id }) => id === this.selection.store.getState().stage);
+    this.selection.offerStages(stages.length < MAX_STAGES ? open + 1 : null);
+  }
+
   duplicateStage(id: string): void {
     const copy = this.lane.duplicate(id);
     if (copy) this.openStage(copy);
@@ -246,6 +254,36 @@ export class TrackEditor {
     const loudest = this.track.details.mix?.report?.loudest;
     if (this.transport.store.getState().loop) this.transport.setLoop(null);
     else if (loudest) this.transport.setLoop(loudest);
+  }
+
+  /** Starts the loop at what is heard; it ends where it did, or with the track. */
+  loopFromHere(): void {
+    const { here, frames } = this.place();
+    const { loop } = this.transport.store.getState();
+    const end = loop && loop.end > here ? loop.end : frames;
+    if (here < end) this.transport.keepLoop({ start: here, end });
+  }
+
+  /** Ends the loop at what is heard; it starts where it did, or with the track. */
+  loopToHere(): void {
+    const { here } = this.place();
+    const { loop } = this.transport.store.getState();
+    const start = loop && loop.start < here ? loop.start : 0;
+    if (start < here) this.transport.keepLoop({ start, end: here });
+  }
+
+  /** Zooms the programme by one step around what is heard: in below 0, out above. */
+  zoom(direction: number): void {
+    const { here, frames } = this.place();
+    const view = this.selection.store.getState().view ?? { start: 0, end: frames };
+    if (frames > 0) this.selection.view(zoomed(view, frames, here, direction));
+  }
+
+  private place(): { here: number; frames: number } {
+    return {
+      here: this.board.latest?.frame ?? 0,
+      frames: this.track.store.getState().audio?.left.length ?? 0,
+    };
   }
 
   // Versions and tracks

@@ -50,10 +50,11 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
   const [comparing, setComparing] = useState(false);
-  useKeys(
-    () => setKeys(true),
-    () => setFigures((open) => !open),
-  );
+  useKeys({
+    showKeys: () => setKeys(true),
+    toggleFigures: () => setFigures((open) => !open),
+    deliver: () => setDelivering(true),
+  });
   return (
     <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
       <Head

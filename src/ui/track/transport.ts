@@ -40,9 +40,15 @@ export class Transport {
     this.link.send({ type: 'seek', frame });
   }
 
+  /** Loops a passage and goes to its start; null: no longer. */
   setLoop(loop: Loop | null): void {
+    this.keepLoop(loop);
+    if (loop) this.seek(loop.start);
+  }
+
+  /** Loops a passage from wherever is heard. */
+  keepLoop(loop: Loop | null): void {
     this.store.setState({ loop });
     this.link.send({ type: 'loop', loop });
-    if (loop) this.seek(loop.start);
   }
 }

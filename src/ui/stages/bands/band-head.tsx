@@ -10,6 +10,7 @@ import { splitFrequency } from '../../../core/lane/crossover-edits';
 import { bandEdges } from '../../../core/stages/bands/crossovers';
 import { hertz } from '../../kit/format';
 import { useAudition, useEditor, useLane } from '../../track/context';
+import { withKey } from '../../track/key-table';
 
 /** Where a band of the lane lies, in words. */
 function bandWords([from, to]: [from: number, to: number]): string {
@@ -32,7 +33,7 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
           {bandWords(bandEdges(crossovers, band))}
         </Box>
       </Box>
-      <Tooltip title="Solo this band (R)">
+      <Tooltip title={withKey('Solo this band', 'solo')}>
         <ToggleButton
           value="alone"
           size="small"

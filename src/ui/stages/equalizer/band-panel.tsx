@@ -23,6 +23,7 @@ import { ChoiceRow } from '../../kit/choice-row';
 import { SwitchRow } from '../../kit/switch-row';
 import { useAudition, useEditor } from '../../track/context';
 import { StageQuantity } from '../stage-quantity';
+import { withKey } from '../../track/key-table';
 
 const SHAPES = describeChoice<EqualizerBand['shape']>(equalizerBand.shape.shape).options;
 const PARTS = describeChoice<EqualizerBand['part']>(equalizerBand.shape.part).options;
@@ -97,7 +98,7 @@ export function BandPanel({
             </MenuItem>
           ))}
         </Select>
-        <Tooltip title="Solo this band (R)">
+        <Tooltip title={withKey('Solo this band', 'solo')}>
           <span>
             <ToggleButton
               value="alone"

@@ -29,6 +29,7 @@ import { StageFrame } from '../stage-frame';
 import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
 import { useSweep, useSweepSettings } from './use-sweep';
+import { withKey } from '../../track/key-table';
 
 const PHASE = describeChoice<EqualizerSettings['phase']>(equalizerSettings.shape.phase);
 
@@ -181,7 +182,7 @@ export function EqualizerPanel({ stage, index }: PanelProps<'equalizer'>) {
           <Button variant="outlined" disabled={bands.length >= MAX_BANDS} onClick={() => add({})}>
             Add band
           </Button>
-          <Tooltip title="Find ringing: press and drag across the picture, let go to cut there (S)">
+          <Tooltip title={withKey('Find ringing: press and drag across the picture, let go to cut there', 'sweep')}>
             <span>
               <Button
                 variant={sweep.armed ? 'contained' : 'outlined'}

@@ -7,12 +7,13 @@ import ListItemText from '@mui/material/ListItemText';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
-import { useState } from 'react';
+import { useRef } from 'react';
 import { MAX_STAGES } from '../../../core/lane/schema';
 import { STAGE_KINDS, STAGES } from '../../../core/stages/registry';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useEditor, useLane, useLiveReadings, useMeasurements, useTransport } from '../context';
+import { useEditor, useLane, useLiveReadings, useMeasurements, useSelection, useTransport } from '../context';
+import { withKey } from '../key-table';
 
 /** Loudness and true peak between two stages, live while playing. */
 export function JointFigures({ index }: { index: number }) {
@@ -34,17 +35,21 @@ export function JointFigures({ index }: { index: number }) {
 export function AddStage({ at }: { at: number }) {
   const editor = useEditor();
   const room = useLane((state) => MAX_STAGES - state.version.lane.stages.length);
-  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const button = useRef<HTMLButtonElement>(null);
+  const open = useSelection((state) => state.adding === at);
+  const close = () => editor.selection.offerStages(null);
   if (room === 0) return null;
   return (
     <>
-      <Tooltip title="Add a stage here">
+      <Tooltip title={withKey('Add a stage here', 'add')}>
         <IconButton
           aria-label={`Add a stage at position ${at + 1}`}
-          onClick={(event) => setAnchor(event.currentTarget)}
+          ref={button}
+          aria-haspopup="menu"
+          onClick={() => editor.selection.offerStages(at)}
           sx={{
-            width: 20,
-            height: 20,
+            width: 24,
+            height: 24,
             bgcolor: 'background.paper',
             border: 1,
             borderColor: 'divider',
@@ -54,12 +59,12 @@ export function AddStage({ at }: { at: number }) {
           <AddIcon sx={{ fontSize: 14 }} />
         </IconButton>
       </Tooltip>
-      <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+      <Menu anchorEl={() => button.current} open={open} onClose={close}>
         {STAGE_KINDS.map((kind) => (
           <MenuItem
             key={kind}
             onClick={() => {
-              setAnchor(null);
+              close();
               editor.addStage(kind, at);
             }}
           >
@@ -69,7 +74,7 @@ export function AddStage({ at }: { at: number }) {
         {room >= 2 && (
           <MenuItem
             onClick={() => {
-              setAnchor(null);
+              close();
               editor.addLimiterPair(at);
             }}
           >

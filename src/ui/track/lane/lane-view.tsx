@@ -12,6 +12,7 @@ import { useEditor, useLane } from '../context';
 import { AddStage, JointFigures } from './joint';
 import { Ribbon } from './ribbon';
 import { Stop } from './stop';
+import { withKey } from '../key-table';
 
 /** Room at both ends of the ribbon, in pixels, where the mix comes in and the master goes out. */
 const INSET = 48;
@@ -49,7 +50,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
       <Box sx={{ position: 'absolute', right: PADDING, top: 22, fontWeight: 650, fontSize: 12, color: 'primary.main' }}>
         master
       </Box>
-      <Tooltip title="Gain staging: what each stage does to the level (G)">
+      <Tooltip title={withKey('Gain staging: what each stage does to the level', 'figures')}>
         <IconButton
           size="small"
           aria-label="Gain staging"

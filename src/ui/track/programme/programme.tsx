@@ -6,7 +6,7 @@ import { useRef, useState } from 'react';
 import { useCanvas } from '../../kit/use-canvas';
 import { TEXT_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useLiveReadings, useMeasurements, useTrack, useTransport } from '../context';
+import { useEditor, useLiveReadings, useMeasurements, useSelection, useTrack, useTransport } from '../context';
 import { AXIS, drawProgramme } from './draw-programme';
 import { panned, zoomed, type View } from './view';
 
@@ -24,7 +24,7 @@ export function Programme() {
   // At rest the playhead moves when the worklet says so.
   useLiveReadings();
   const frames = audio?.left.length ?? 1;
-  const [zoom, setZoom] = useState<View | null>(null);
+  const zoom = useSelection((state) => state.view);
   const view = zoom ?? { start: 0, end: frames };
   const [drag, setDrag] = useState<View | null>(null);
 
@@ -86,7 +86,7 @@ export function Programme() {
         if (!audio || last) return;
         event.preventDefault();
         const sideways = event.shiftKey || Math.abs(event.deltaX) > Math.abs(event.deltaY);
-        setZoom(
+        editor.selection.view(
           sideways
             ? panned(view, frames, (event.deltaX || event.deltaY) / 1000)
             : zoomed(view, frames, frameAt(event.clientX), event.deltaY),
@@ -115,9 +115,15 @@ export function Programme() {
       aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}
       tabIndex={0}
       data-playing={playing}
-      onDoubleClick={() => setZoom(null)}
+      onDoubleClick={() => editor.selection.view(null)}
       onKeyDown={(event) => {
-        if (event.key === 'Home') editor.transport.seek(0);
+        const step = { ArrowLeft: -5, ArrowDown: -5, ArrowRight: 5, ArrowUp: 5, PageDown: -30, PageUp: 30 }[event.key];
+        if (event.ctrlKey || event.metaKey || event.altKey) return;
+        if (step !== undefined) editor.skip(step);
+        else if (event.key === 'Home') editor.transport.seek(0);
+        else if (event.key === 'End') editor.transport.seek(frames - 1);
+        else return;
+        event.preventDefault();
       }}
       sx={{
         position: 'relative',

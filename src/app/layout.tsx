@@ -8,7 +8,7 @@ import type { ReactNode } from 'react';
 import { Providers } from '@/ui/theme/providers';
 
 export const metadata: Metadata = {
-  title: 'Copper Lane',
+  title: { default: 'Copper Lane', template: '%s · Copper Lane' },
   description: 'From a finished mix to a master that proves its spec.',
 };
 

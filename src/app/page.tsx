@@ -1,8 +1,10 @@
-import { redirect } from 'next/navigation';
-import { currentAccount } from '@/server/accounts/session';
+import type { Metadata } from 'next';
+import { signedIn } from '@/server/accounts/signed-in';
 import { ReleasesView } from '@/ui/releases/releases-view';
 
+export const metadata: Metadata = { title: 'Releases' };
+
 export default async function ReleasesPage() {
-  if (!(await currentAccount())) redirect('/sign-in');
+  await signedIn('/');
   return <ReleasesView />;
 }

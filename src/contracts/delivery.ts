@@ -22,6 +22,8 @@ export const deliverySummarySchema = z.object({
   id: z.string(),
   trackId: z.string(),
   trackTitle: z.string(),
+  releaseId: z.string(),
+  releaseTitle: z.string(),
   status: z.enum(DELIVERY_STATUSES),
   progress: z.number(),
   problem: z.string().nullable(),

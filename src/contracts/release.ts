@@ -1,10 +1,65 @@
 import { z } from 'zod';
+import { parseEan, parseIsrc } from '../core/deliver/identifiers';
 import { intakeReportSchema } from '../core/measure/intake-report';
 
+/** A text of one line that may be empty. */
+const line = (what: string, most = 120) => z.string().trim().max(most, `${what} can have up to ${most} characters.`);
+const title = (what: string) => line('The title').min(1, `Give the ${what} a title.`);
+const notes = line('The notes', 4000);
+const copyright = line('The copyright line', 200);
+/** An identifier that may be empty, in its stored form. */
+const identifier = (parse: (text: string) => string | null, message: string) =>
+  z
+    .string()
+    .max(40, message)
+    .transform((text, context) => {
+      if (text.trim() === '') return '';
+      const stored = parse(text);
+      if (stored === null) context.addIssue({ code: 'custom', message });
+      return stored ?? z.NEVER;
+    });
+
 export const newReleaseSchema = z.strictObject({
-  title: z.string().trim().min(1, 'Give the release a title.').max(120, 'The title can have up to 120 characters.'),
-  artist: z.string().trim().max(120, 'The artist can have up to 120 characters.').default(''),
+  title: title('release'),
+  artist: line('The artist').default(''),
 });
+
+/** What a release is called and carries: any part of it can be changed. */
+export const releaseParticularsSchema = z.strictObject({
+  title: title('release'),
+  artist: line('The artist'),
+  year: z.int('The year is a number, such as 2026.').min(1000).max(2999).nullable(),
+  ean: identifier(parseEan, 'An EAN has 13 digits, the last of which checks the others. Check it against the source.'),
+  copyright,
+  notes,
+});
+export const changeReleaseSchema = releaseParticularsSchema.partial().extend({ archived: z.boolean().optional() });
+export type ChangeRelease = z.infer<typeof changeReleaseSchema>;
+
+/** What a track is called and carries: any part of it can be changed. An empty artist is that of the release. */
+export const trackParticularsSchema = z.strictObject({
+  title: title('track'),
+  artist: line('The artist'),
+  isrc: identifier(parseIsrc, 'An ISRC has 12 characters, such as AA-6Q7-20-00047. Check it against the source.'),
+  composer: line('The composer', 200),
+  copyright,
+  notes,
+});
+export const changeTrackSchema = trackParticularsSchema.partial();
+export type ChangeTrack = z.infer<typeof changeTrackSchema>;
+
+/** The order of everything in a list. */
+export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
+
+/** What can be deleted and restored. */
+const REMOVABLE = ['release', 'track', 'mix', 'version'] as const;
+export const removableSchema = z.strictObject({ kind: z.enum(REMOVABLE), id: z.uuid() });
+export type Removable = z.infer<typeof removableSchema>;
+
+/** What was deleted in the last days, the latest first. */
+export const removedListSchema = z.array(
+  z.object({ kind: z.enum(REMOVABLE), id: z.string(), title: z.string(), of: z.string(), removedAt: z.string() }),
+);
 
 export type NewRelease = z.infer<typeof newReleaseSchema>;
 
@@ -14,7 +69,13 @@ export const releaseSummarySchema = z.object({
   artist: z.string(),
   tracks: z.number(),
   deliveries: z.number(),
+  /** Tracks of which there is a delivery that meets its destination. */
+  deliveredTracks: z.number(),
+  /** Mixes that are being analysed, and those that were refused. */
+  analysing: z.number(),
+  refused: z.number(),
   createdAt: z.string(),
+  archived: z.boolean(),
 });
 export type ReleaseSummary = z.infer<typeof releaseSummarySchema>;
 
@@ -73,9 +134,8 @@ export const mixSummarySchema = z.object({
 });
 export type MixSummary = z.infer<typeof mixSummarySchema>;
 
-export const trackSummarySchema = z.object({
+export const trackSummarySchema = trackParticularsSchema.extend({
   id: z.string(),
-  title: z.string(),
   position: z.number(),
   /** The mix in use: the chosen one, else the newest that is ready, else the newest. */
   mix: mixSummarySchema.nullable(),
@@ -85,10 +145,9 @@ export const trackSummarySchema = z.object({
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 
-export const releaseDetailSchema = z.object({
+export const releaseDetailSchema = releaseParticularsSchema.extend({
   id: z.string(),
-  title: z.string(),
-  artist: z.string(),
+  archived: z.boolean(),
   tracks: z.array(trackSummarySchema),
 });
 export type ReleaseDetail = z.infer<typeof releaseDetailSchema>;

@@ -39,5 +39,6 @@ export const versionStateSchema = z.object({
   undo: z.string().nullable(),
   redo: z.string().nullable(),
   pins: z.array(pinSchema),
+  createdAt: z.string(),
 });
 export type VersionState = z.infer<typeof versionStateSchema>;

@@ -86,7 +86,7 @@ export async function addPiece(
       .insert({ release_id: releaseId, position, title: piece.title })
       .returning<{ id: string }[]>('id');
     const [version] = await trx('versions')
-      .insert({ track_id: track.id, name: 'First version' })
+      .insert({ track_id: track.id, name: 'First version', position: 1 })
       .returning<{ id: string }[]>('id');
     await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
     const rows = second ? [first.row, second.row] : [first.row];

@@ -43,3 +43,8 @@ export function isDatabaseLost(error: unknown): boolean {
 export function isStatementStopped(error: unknown): boolean {
   return error instanceof Error && codeOf(error) === STOPPED;
 }
+
+/** Whether the database refused a value because another row has it (SQLSTATE 23505, unique_violation). */
+export function isTaken(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === '23505';
+}

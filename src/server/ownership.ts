@@ -15,12 +15,25 @@ const OWNED = {
 } as const;
 export type OwnedTable = keyof typeof OWNED;
 
+/** Tables whose rows are kept for a while after they were deleted. */
+const REMOVABLE_TABLES: readonly OwnedTable[] = ['releases', 'tracks', 'mixes', 'versions'];
+
+/**
+ * Which rows count: those that are there, those besides that were deleted themselves from something that is there, or all.
+ */
+export type Reach = 'present' | 'removedToo' | 'all';
+
 /** Rows of a table, as `x`, that belong to an account. The only place that decides ownership. */
-export function ownedBy(db: Knex, table: OwnedTable, accountId: string): Knex.QueryBuilder {
+export function ownedBy(db: Knex, table: OwnedTable, accountId: string, reach: Reach = 'present'): Knex.QueryBuilder {
   const query = db(`${table} as x`);
   const { through } = OWNED[table];
+  if (reach === 'present' && REMOVABLE_TABLES.includes(table)) void query.whereNull('x.removed_at');
   if (through === 'account') return query.where('x.account_id', accountId);
-  if (through === 'track') void query.join('tracks as owner_track', 'owner_track.id', 'x.track_id');
+  if (through === 'track') {
+    void query.join('tracks as owner_track', 'owner_track.id', 'x.track_id');
+    if (reach !== 'all') void query.whereNull('owner_track.removed_at');
+  }
+  if (reach !== 'all') void query.whereNull('owner_release.removed_at');
   return query
     .join(
       'releases as owner_release',
@@ -40,9 +53,9 @@ export async function requireOwn<Row extends object>(
   accountId: string,
   id: string,
   columns: readonly (keyof Row & string)[],
-  { lock = false }: { lock?: boolean } = {},
+  { lock = false, reach }: { lock?: boolean; reach?: Reach } = {},
 ): Promise<Row> {
-  const query = ownedBy(db, table, accountId).where('x.id', id);
+  const query = ownedBy(db, table, accountId, reach).where('x.id', id);
   if (lock) void query.forUpdate('x');
   const row = await query.first<Row | undefined>(columns.map((column) => `x.${column}`));
   if (!row) throw notFound(OWNED[table].name);

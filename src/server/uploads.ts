@@ -5,6 +5,7 @@ import path from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
 import { z } from 'zod';
+import { trackParticularsSchema } from '../contracts/release';
 import { getConfig } from './config';
 import { database } from './database/connection';
 import { body } from './http/body';
@@ -101,7 +102,11 @@ async function forgetUpload(id: string): Promise<void> {
   await rm(path.join(folder(), id), { force: true });
 }
 
-const sentUploadSchema = z.strictObject({ upload: z.string().max(80), name: z.string().max(1000) });
+const sentUploadSchema = z.strictObject({
+  upload: z.string().max(80),
+  name: z.string().max(1000),
+  title: trackParticularsSchema.shape.title.optional(),
+});
 
 /**
  * Does something with the file that a request brings: JSON names a whole upload, anything else is the file itself. An upload
@@ -113,8 +118,8 @@ export async function withSentFile<T>(
   take: (sent: SentFile) => Promise<T>,
 ): Promise<T> {
   if (!request.headers.get('content-type')?.startsWith('application/json')) return take(sentFile(request));
-  const { upload, name } = await body(request, sentUploadSchema);
-  const sent = await sentUpload(accountId, upload, name);
+  const { upload, name, title } = await body(request, sentUploadSchema);
+  const sent = { ...(await sentUpload(accountId, upload, name)), title };
   try {
     const taken = await take(sent);
     await forgetUpload(upload);

@@ -40,7 +40,8 @@ async function ask(path: string, { method = 'GET', body, keepalive }: Asking): P
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
   }).catch(unreachable);
   if (answer.ok) return answer;
-  if (answer.status === 401 && !path.endsWith('/session')) window.location.assign('/sign-in');
+  if (answer.status === 401 && !path.endsWith('/session'))
+    window.location.assign(`/sign-in?next=${encodeURIComponent(window.location.pathname)}`);
   throw problemOf(answer.status, await answer.json().catch(() => null));
 }
 

@@ -26,7 +26,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   await expect(page.getByRole('link', { name: 'Open' })).toBeVisible({ timeout: 60_000 });
   expect(pieces).toBeGreaterThan(2);
 
-  await page.getByRole('link', { name: 'Account' }).click();
+  await page.getByRole('link', { name: 'Settings' }).click();
   const browsers = page.getByRole('list', { name: 'Signed-in browsers' }).getByRole('listitem');
   await expect(browsers).toHaveCount(2);
   await expect(browsers.filter({ hasText: 'this browser' })).toHaveCount(1);
@@ -43,7 +43,7 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
 
   await enter('a new long password');
-  await page.goto('/account');
+  await page.goto('/settings');
   const end = page.getByRole('region', { name: 'Delete account' });
   await end.getByLabel('Confirm with your password').fill('a new long password');
   await end.getByRole('button', { name: 'Delete this account' }).click();

@@ -156,6 +156,9 @@ const BODIES: [string, string, object][] = [
   ['POST', '/api/releases', { title: 'Title', artist: 'Artist' }],
   ['POST', '/api/session', { email: 'someone@example.com', password: 'x' }],
   ['PUT', '/api/account/password', { password: 'x', newPassword: 'y' }],
+  ['PUT', '/api/account/settings', { destinations: ['Disc'], fileNamePattern: '{title}', studio: '', engineer: '' }],
+  ['PATCH', '/api/account', { name: 'A' }],
+  ['POST', '/api/removed/restored', { kind: 'track', id: '00000000-0000-4000-8000-000000000000' }],
   ['POST', '/api/account/first', { email: 'a@example.com', name: 'A', password: 'long enough password' }],
 ];
 

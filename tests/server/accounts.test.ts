@@ -12,12 +12,22 @@ const routes = (
   id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response', string>,
 ): [string, string, unknown?][] => [
   ['GET', `/api/releases/${id.release}`],
+  ['PATCH', `/api/releases/${id.release}`, { title: 'Other' }],
+  ['DELETE', `/api/releases/${id.release}`],
+  ['PUT', `/api/releases/${id.release}/order`, { ids: [] }],
+  ['POST', `/api/releases/${id.release}/copies`],
   ['POST', `/api/releases/${id.release}/mixes?name=x.wav`, wave(music(1, 44100), 44100)],
   ['GET', `/api/tracks/${id.track}`],
+  ['PATCH', `/api/tracks/${id.track}`, { title: 'Other' }],
   ['DELETE', `/api/tracks/${id.track}`],
+  ['POST', `/api/tracks/${id.track}/copies`],
+  ['PUT', `/api/tracks/${id.track}/version-order`, { ids: [] }],
   ['POST', `/api/tracks/${id.track}/deliveries`, DELIVERY],
   ['POST', `/api/tracks/${id.track}/mixes?name=x.wav`, wave(music(1, 44100), 44100)],
   ['PUT', `/api/tracks/${id.track}/mix`, { mixId: ID }],
+  ['PATCH', `/api/versions/${id.version}`, { name: 'Other' }],
+  ['DELETE', `/api/versions/${id.version}`],
+  ['POST', '/api/removed/restored', { kind: 'track', id: id.track }],
   ['PUT', `/api/versions/${id.version}/lane`, LANE],
   ['POST', `/api/versions/${id.version}/undo`],
   ['POST', `/api/versions/${id.version}/redo`],
@@ -41,6 +51,9 @@ test('nobody who is not signed in gets anything', async () => {
     ['GET', '/api/releases'],
     ['POST', '/api/releases', { title: 'x' }],
     ['GET', '/api/impulses'],
+    ['GET', '/api/removed'],
+    ['PATCH', '/api/account', { name: 'x' }],
+    ['PUT', '/api/account/settings', {}],
     ['POST', '/api/impulses?name=x.wav', wave(music(1, 44100), 44100)],
   ];
   for (const [method, path, body] of all) {
@@ -48,9 +61,9 @@ test('nobody who is not signed in gets anything', async () => {
     expect([method, path, answer.status]).toEqual([method, path, 401]);
     expect(answer.body.error).toMatch(/Sign in/);
   }
-  for (const page of ['/', `/releases/${ID}`, `/tracks/${ID}`, `/deliveries/${ID}`]) {
+  for (const page of ['/', '/settings', `/releases/${ID}`, `/tracks/${ID}`, `/deliveries/${ID}`]) {
     const { status, headers } = await fetch(process.env.TEST_URL + page, { redirect: 'manual' });
-    expect([status, headers.get('location')]).toEqual([307, '/sign-in']);
+    expect([status, headers.get('location')]).toEqual([307, `/sign-in?next=${encodeURIComponent(page)}`]);
   }
 });
 

@@ -201,9 +201,11 @@ test('a part of the working file can be asked for', async () => {
   expect((await client.bytes(`/api/mixes/${mix.id}/audio`, 'bytes=-50')).equals(whole.subarray(-50))).toBe(true);
 });
 
-test('a removed track takes its rows along', async () => {
+test('a track whose mix was refused is dropped at once with its rows', async () => {
+  const damaged = music(1, RATE);
+  damaged.left[1000] = NaN;
   const own = await client.newRelease();
-  const { track } = await client.takeIn<Taken>(own, 'gone.wav', wave(music(1, RATE), RATE));
+  const { track } = await client.takeIn<Taken>(own, 'gone.wav', wave(damaged, RATE, '32f'));
   expect((await client.ask('DELETE', `/api/tracks/${track.id}`)).status).toBe(204);
   const db = testDatabase(application.databaseUrl);
   expect(await db('mixes').where({ track_id: track.id })).toEqual([]);

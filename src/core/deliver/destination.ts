@@ -25,7 +25,7 @@ export const destinationSchema = z.strictObject({
 
 export type Destination = z.infer<typeof destinationSchema>;
 
-/** The destinations a new account starts with. */
+/** The destinations that a release can start with. */
 export const STARTING_DESTINATIONS: readonly Destination[] = [
   {
     schema: 1,

@@ -36,6 +36,8 @@ export const receiptSchema = z.object({
   guardDb: z.number(),
   dither: z.enum(['TPDF', 'none']),
   clippedSamples: z.number(),
+  /** Who answers for it; receipts of older deliveries name nobody. */
+  by: z.object({ studio: z.string(), engineer: z.string() }).default({ studio: '', engineer: '' }),
   made: z.object({ core: z.string(), ffmpeg: z.string() }),
 });
 export type Receipt = z.infer<typeof receiptSchema>;

@@ -44,7 +44,16 @@ function laneOf(kind: StageKind): Lane {
 
 function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
   const titled = { id: `playground-${kind}`, title: 'Playground' };
-  const version = { id: kind, name: 'First version', step: 0, lane: laneOf(kind), undo: null, redo: null, pins: [] };
+  const version = {
+    id: kind,
+    name: 'First version',
+    step: 0,
+    lane: laneOf(kind),
+    undo: null,
+    redo: null,
+    pins: [],
+    createdAt: '',
+  };
   return {
     track: { ...titled, position: 1 },
     release: { ...titled, artist: '' },

@@ -1,12 +1,14 @@
 import type { Knex } from 'knex';
-import type { AccountDetail, ChangePassword, NewAccount } from '../../contracts/account';
+import { type AccountDetail, type ChangeAccount, type ChangePassword, type NewAccount } from '../../contracts/account';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
+import { isTaken } from '../failures';
 import { Problem } from '../problem';
 import { ownedBy } from '../ownership';
 import { audioStore } from '../store/audio-store';
 import { accountBytes } from '../store/room';
 import { hashPassword, passwordMatches } from './password';
+import { settingsOf } from './settings';
 import { endOtherSessions, listSessions, type Account } from './session';
 
 /** Adds an account. Throws a Problem (409) when there is one with its address. */
@@ -59,7 +61,7 @@ function refuseDemo({ demo }: Account): void {
   if (demo)
     throw new Problem(
       403,
-      'The demo account is shared: its password can’t be changed, and only an operator can remove it.',
+      'The demo account is shared: its name, address and password can’t be changed, and only an operator can remove it.',
     );
 }
 
@@ -83,10 +85,24 @@ export async function deleteAccount(account: Account, password: string): Promise
 /** Deletes an account's rows; those of its deliveries first, which refer to its mixes. */
 export async function removeAccount(db: Knex, accountId: string): Promise<void> {
   await db.transaction(async (trx) => {
-    const tracks = ownedBy(trx, 'tracks', accountId).select('x.id');
+    const tracks = ownedBy(trx, 'tracks', accountId, 'all').select('x.id');
     await trx('deliveries').whereIn('track_id', tracks).delete();
     await trx('accounts').where({ id: accountId }).delete();
   });
+}
+
+/** Changes one's name, or with the password one's address. Throws a Problem: 403 for a wrong one, 409 for a taken address. */
+export async function changeAccount(account: Account, { name, email, password }: ChangeAccount): Promise<void> {
+  refuseDemo(account);
+  if (email !== undefined) await requirePassword(account.id, password ?? '');
+  const changes = { ...(name === undefined ? {} : { name }), ...(email === undefined ? {} : { email }) };
+  if (Object.keys(changes).length === 0) return;
+  await database()('accounts')
+    .where({ id: account.id })
+    .update(changes)
+    .catch((error: unknown) => {
+      throw isTaken(error) ? new Problem(409, `There is already an account for ${email}.`) : error;
+    });
 }
 
 export async function accountDetail({ id, email, name, demo }: Account): Promise<AccountDetail> {
@@ -94,6 +110,7 @@ export async function accountDetail({ id, email, name, demo }: Account): Promise
     ...{ email, name, demo },
     usedBytes: await accountBytes(database(), audioStore(), id),
     quotaBytes: getConfig().quotaBytes,
+    settings: await settingsOf(database(), id),
     sessions: await listSessions(id),
   };
 }

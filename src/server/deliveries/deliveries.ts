@@ -1,8 +1,10 @@
 import filenamify from 'filenamify';
 import type { Knex } from 'knex';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { nameByPattern, type NamePart } from '../../core/deliver/file-name';
 import { parseLane } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
+import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
@@ -15,14 +17,25 @@ import type { DeliveryOrder } from '../render/delivery';
 
 const MOST_NAME = 200;
 
+interface TrackRow {
+  title: string;
+  position: number;
+  artist: string;
+  isrc: string;
+  mix_id: string | null;
+  release_id: string;
+}
+
+interface ReleaseRow {
+  title: string;
+  artist: string;
+  ean: string;
+  year: number | null;
+}
+
 /** A name that every file system takes. */
-function fileNameOf(
-  { title, artist }: { title: string; artist: string },
-  track: { position: number; title: string },
-  { name, container }: Destination,
-): string {
-  const number = String(track.position).padStart(2, '0');
-  const text = `${artist ? `${artist} - ` : ''}${title} - ${number} ${track.title} (${name})`;
+function fileNameOf(pattern: string, values: Partial<Record<NamePart, string>>, { container }: Destination): string {
+  const text = nameByPattern(pattern, values) || 'Untitled';
   // It decomposes accented letters, which breaks receivers that compare names byte by byte.
   const fileName = filenamify(text, { replacement: '-', maxLength: MOST_NAME }).normalize('NFC');
   return `${fileName}.${container}`;
@@ -35,16 +48,14 @@ export async function startDelivery(
   { destinationId, versionId, levelDb }: NewDelivery,
 ): Promise<{ id: string }> {
   return database().transaction(async (trx) => {
-    const trackColumns = ['title', 'position', 'mix_id', 'release_id'] as const;
-    const track = await requireOwn<{ title: string; position: number; mix_id: string | null; release_id: string }>(
-      ...([trx, 'tracks', accountId, trackId, trackColumns] as const),
-    );
-    const releaseColumns = ['title', 'artist'] as const;
-    const release = await requireOwn<{ title: string; artist: string }>(
-      ...([trx, 'releases', accountId, track.release_id, releaseColumns] as const),
-    );
+    const track = await requireOwn<TrackRow>(trx, 'tracks', accountId, trackId, [
+      ...(['title', 'position', 'artist', 'isrc', 'mix_id', 'release_id'] as const),
+    ]);
+    const release = await requireOwn<ReleaseRow>(trx, 'releases', accountId, track.release_id, [
+      ...(['title', 'artist', 'ean', 'year'] as const),
+    ]);
     const mixes = await trx('mixes')
-      .where({ track_id: trackId })
+      .where({ track_id: trackId, removed_at: null })
       .orderBy('number', 'desc')
       .select<{ id: string; status: string }[]>('id', 'status');
     const mix = currentMix(mixes, track.mix_id);
@@ -53,9 +64,21 @@ export async function startDelivery(
     const destination = await requireDestination(trx, track.release_id, destinationId);
     const lane = await trx('edits as e')
       .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
-      .where({ 'v.id': versionId, 'v.track_id': trackId })
-      .first<{ lane: unknown } | undefined>('e.lane');
+      .where({ 'v.id': versionId, 'v.track_id': trackId, 'v.removed_at': null })
+      .first<{ lane: unknown; name: string } | undefined>('e.lane', 'v.name');
     if (!lane) throw notFound('version');
+    const { fileNamePattern } = await settingsOf(trx, accountId);
+    const values = {
+      artist: track.artist || release.artist,
+      release: release.title,
+      position: String(track.position).padStart(2, '0'),
+      title: track.title,
+      destination: destination.name,
+      version: lane.name,
+      isrc: track.isrc,
+      ean: release.ean,
+      year: release.year === null ? '' : String(release.year),
+    };
     const [{ id }] = await trx('deliveries')
       .insert({
         track_id: trackId,
@@ -64,7 +87,7 @@ export async function startDelivery(
         destination: JSON.stringify(destination),
         lane: JSON.stringify(parseLane(lane.lane)),
         level_db: levelDb,
-        file_name: fileNameOf(release, track, destination),
+        file_name: fileNameOf(fileNamePattern, values, destination),
       })
       .returning<{ id: string }[]>('id');
     await enqueue(trx, 'deliver', id);
@@ -87,6 +110,12 @@ interface OrderRow {
   position: number;
   release: string;
   artist: string;
+  trackArtist: string;
+  isrc: string;
+  composer: string;
+  copyright: string;
+  releaseCopyright: string;
+  year: number | null;
   version: string | null;
   accountId: string;
 }
@@ -108,11 +137,19 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
         'm.source',
       ],
       ...['m.frames', 't.title', 't.position', 'r.title as release', 'r.artist', 'v.name as version'],
+      ...[
+        't.artist as trackArtist',
+        't.isrc',
+        't.composer',
+        't.copyright',
+        'r.copyright as releaseCopyright',
+        'r.year',
+      ],
       'r.account_id as accountId',
     );
   if (!row) return undefined;
   const lane = parseLane(row.lane);
-  const { mixName, originalHash, workingHash, sampleRate, source, title, release, artist } = row;
+  const { mixName, originalHash, workingHash, sampleRate, source } = row;
   return {
     mix: {
       fileName: mixName,
@@ -129,8 +166,31 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     // The column is single precision; the interface sets tenths.
     levelDb: Math.round(row.levelDb * 10) / 10,
     fileName: row.fileName,
-    tags: { title, album: release, artist, track: String(row.position) },
+    by: await makerOf(db, row.accountId),
+    tags: tagsOf(row),
   };
+}
+
+/** Who answers for a delivery, as its receipt names them. */
+async function makerOf(db: Knex, accountId: string): Promise<DeliveryOrder['by']> {
+  const { studio, engineer } = await settingsOf(db, accountId);
+  return { studio, engineer };
+}
+
+/** What the file says about itself; empty tags are left out. */
+function tagsOf(row: OrderRow): Record<string, string> {
+  const tags = {
+    title: row.title,
+    album: row.release,
+    artist: row.trackArtist || row.artist,
+    album_artist: row.trackArtist === '' ? '' : row.artist,
+    track: String(row.position),
+    composer: row.composer,
+    copyright: row.copyright || row.releaseCopyright,
+    isrc: row.isrc,
+    date: row.year === null ? '' : String(row.year),
+  };
+  return Object.fromEntries(Object.entries(tags).filter(([, value]) => value !== ''));
 }
 
 /** Deliveries of a track that are listed. */
@@ -140,6 +200,7 @@ const DELIVERIES_SHOWN = 100;
 export async function listDeliveries(db: Knex, where: Record<string, string>): Promise<DeliverySummary[]> {
   return db('deliveries as d')
     .join('tracks as t', 't.id', 'd.track_id')
+    .join('releases as r', 'r.id', 't.release_id')
     .where(where)
     .orderBy('d.created_at', 'desc')
     .limit(DELIVERIES_SHOWN)
@@ -148,6 +209,8 @@ export async function listDeliveries(db: Knex, where: Record<string, string>): P
         'd.id',
         'd.track_id as trackId',
         't.title as trackTitle',
+        'r.id as releaseId',
+        'r.title as releaseTitle',
         'd.status',
         'd.progress',
         'd.problem',

@@ -7,14 +7,14 @@ interface DestinationRow {
   settings: unknown;
 }
 
-/** Gives a new release the destinations that every release starts with. */
-export async function addStartingDestinations(db: Knex, releaseId: string): Promise<void> {
+/** Gives a new release the destinations, named, that it starts with. */
+export async function addStartingDestinations(db: Knex, releaseId: string, names: readonly string[]): Promise<void> {
   const row = (settings: Destination, position: number) => ({
     release_id: releaseId,
     position,
     settings: JSON.stringify(settings),
   });
-  await db('destinations').insert(STARTING_DESTINATIONS.map(row));
+  await db('destinations').insert(STARTING_DESTINATIONS.filter(({ name }) => names.includes(name)).map(row));
 }
 
 /** The destinations of a release in order; whose the release is was asked before. */

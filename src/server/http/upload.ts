@@ -5,6 +5,8 @@ import { unfitText } from './body';
 
 export interface SentFile {
   fileName: string;
+  /** What a new track is to be called; left out: by the file's name. */
+  title?: string;
   body: Readable;
   /** Length that the sender announced; null when it did not. */
   announcedBytes: number | null;

@@ -16,6 +16,7 @@ import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { intakeTask } from './tasks/intake';
 import { reportWorker } from './workers';
+import { purgeRemoved } from '../removed/removed';
 
 const REPORT_MS = 2_000;
 const RECOVER_MS = 5_000;
@@ -104,6 +105,7 @@ async function main(): Promise<void> {
   const recover = quietly(() => recoverAbandoned(db, log()));
   const tidy = quietly(async () => {
     await matchStore(db, store.folder);
+    await purgeRemoved(db, log());
     await sweep(store, await referenced(), log());
     await forgetStaleUploads();
     await forgetOldAttempts(db);

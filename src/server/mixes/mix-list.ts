@@ -28,6 +28,7 @@ export async function mixesOf(
   const ids = tracks.map(({ id }) => id);
   const ranked = db('mixes')
     .whereIn('track_id', ids)
+    .whereNull('removed_at')
     .select('*')
     .select(db.raw('row_number() over (partition by track_id order by number desc) as rank'))
     .select(db.raw('row_number() over (partition by track_id, status order by number desc) as rank_in_status'));

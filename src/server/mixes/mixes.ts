@@ -106,7 +106,7 @@ export async function chooseMix(accountId: string, trackId: string, mixId: strin
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     const mix = await trx('mixes')
-      .where({ id: mixId, track_id: trackId })
+      .where({ id: mixId, track_id: trackId, removed_at: null })
       .first<{ status: string; number: number } | undefined>('status', 'number');
     if (!mix) throw notFound('mix');
     if (mix.status !== 'ready')
@@ -115,18 +115,26 @@ export async function chooseMix(accountId: string, trackId: string, mixId: strin
   });
 }
 
-/** Takes one of several mixes off its track; a running analysis stops. The store's sweep removes its files. */
+/**
+ * Takes one of several mixes off its track: one that is ready can be restored, an analysis that is under way stops and
+ * leaves nothing.
+ */
 export async function removeMix(accountId: string, mixId: string): Promise<void> {
   await database().transaction(async (trx) => {
-    const columns = ['track_id', 'number'] as const;
-    const row = await requireOwn<{ track_id: string; number: number }>(trx, 'mixes', accountId, mixId, columns);
+    const columns = ['track_id', 'number', 'status'] as const;
+    const row = await requireOwn<{ track_id: string; number: number; status: string }>(
+      ...([trx, 'mixes', accountId, mixId, columns] as const),
+    );
     await requireOwn(trx, 'tracks', accountId, row.track_id, ['id'], { lock: true });
-    const [{ count }] = await trx('mixes').where({ track_id: row.track_id }).count<{ count: string }[]>('id');
+    const [{ count }] = await trx('mixes')
+      .where({ track_id: row.track_id, removed_at: null })
+      .count<{ count: string }[]>('id');
     if (Number(count) === 1)
       throw new Problem(409, 'A track needs a mix. Upload another one first, or remove the track.');
     const delivered = await trx('deliveries').where({ mix_id: mixId }).first<{ id: string } | undefined>('id');
     if (delivered) throw new Problem(409, `Mix ${row.number} has deliveries and can’t be deleted.`);
-    await trx('mixes').where({ id: mixId }).delete();
+    if (row.status === 'ready') await trx('mixes').where({ id: mixId }).update({ removed_at: trx.fn.now() });
+    else await trx('mixes').where({ id: mixId }).delete();
   });
 }
 

@@ -1,29 +1,57 @@
+import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { mixesOf } from '../mixes/mix-list';
 import { addStartingDestinations } from '../destinations/destinations';
+import { copyTitle } from '../order';
 import { requireOwn } from '../ownership';
-import type { NewRelease, ReleaseDetail, ReleasePage, ReleaseSummary } from '../../contracts/release';
+import { copyTrackInto } from '../tracks/tracks';
+import type {
+  ChangeRelease,
+  MixStatus,
+  NewRelease,
+  ReleaseDetail,
+  ReleasePage,
+  ReleaseSummary,
+  TrackSummary,
+} from '../../contracts/release';
+
+/** How many mixes of a release, as `r`, have one of these statuses. */
+const mixesIn = (name: string, statuses: MixStatus[]) =>
+  database().raw(
+    `(select count(*)::int from mixes m join tracks t on t.id = m.track_id where t.release_id = r.id
+        and t.removed_at is null and m.removed_at is null and m.status = any(?)) as ??`,
+    [statuses, name],
+  );
 
 /** Releases shown at once. */
 const PAGE = 50;
 
-/** Releases of an account, the newest first: those after one with an identifier. */
-export async function listReleases(accountId: string, after: string | null): Promise<ReleasePage> {
+/** Releases of an account, the newest first: those after one with an identifier. Archived ones are asked for. */
+export async function listReleases(accountId: string, after: string | null, archived = false): Promise<ReleasePage> {
   const db = database();
   const query = db('releases as r')
     .where('r.account_id', accountId)
+    .whereNull('r.removed_at')
+    .whereRaw(`r.archived_at is ${archived ? 'not ' : ''}null`)
     .orderBy([
       { column: 'r.created_at', order: 'desc' },
       { column: 'r.id', order: 'desc' },
     ])
     .limit(PAGE + 1)
     .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
-    .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id) as tracks'))
+    .select(db.raw('r.archived_at is not null as archived'))
+    .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id and t.removed_at is null) as tracks'))
     .select(
       db.raw(
-        `(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and d.status = 'finished') as deliveries`,
+        `(select count(*)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and t.removed_at is null and d.status = 'finished') as deliveries`,
       ),
-    );
+    )
+    .select(
+      db.raw(
+        `(select count(distinct d.track_id)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and t.removed_at is null and d.status = 'finished' and d.receipt -> 'verdict' ->> 'standing' = 'meets') as "deliveredTracks"`,
+      ),
+    )
+    .select(mixesIn('analysing', ['waiting', 'analysing']), mixesIn('refused', ['refused']));
   if (after !== null)
     void query.whereRaw(
       '(r.created_at, r.id) < (select created_at, id from releases where id = ? and account_id = ?)',
@@ -40,9 +68,58 @@ export async function createRelease(accountId: string, { title, artist }: NewRel
     const [{ id }] = await trx('releases')
       .insert({ account_id: accountId, title, artist })
       .returning<{ id: string }[]>('id');
-    await addStartingDestinations(trx, id);
+    await addStartingDestinations(trx, id, (await settingsOf(trx, accountId)).destinations);
     return { id };
   });
+}
+
+/** Changes what a release is called and carries, or files it away. */
+export async function changeRelease(
+  accountId: string,
+  id: string,
+  { archived, ...particulars }: ChangeRelease,
+): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'releases', accountId, id, ['id'], { lock: true });
+    const filed = archived === undefined ? {} : { archived_at: archived ? trx.fn.now() : null };
+    const changes = { ...particulars, ...filed };
+    if (Object.keys(changes).length > 0) await trx('releases').where({ id }).update(changes);
+  });
+}
+
+/** Removes a release with everything in it; it can be restored. */
+export async function removeRelease(accountId: string, id: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'releases', accountId, id, ['id'], { lock: true });
+    await trx('releases').where({ id }).update({ removed_at: trx.fn.now() });
+  });
+}
+
+/** Copies a release with its tracks, their mixes and versions, and its destinations; deliveries stay with the original. */
+export async function copyRelease(accountId: string, id: string): Promise<{ id: string }> {
+  return database().transaction(async (trx) => {
+    const columns = ['title', 'artist', 'year', 'copyright', 'notes'] as const;
+    const row = await requireOwn<Pick<ReleaseRow, (typeof columns)[number]>>(trx, 'releases', accountId, id, columns, {
+      lock: true,
+    });
+    const [copy] = await trx('releases')
+      .insert({ ...row, account_id: accountId, title: copyTitle(row.title) })
+      .returning<{ id: string }[]>('id');
+    await trx.raw(
+      'insert into destinations (release_id, position, settings) select ?::uuid, position, settings from destinations where release_id = ?',
+      [copy.id, id],
+    );
+    const tracks = await trx('tracks')
+      .where({ release_id: id, removed_at: null })
+      .orderBy('position')
+      .pluck<string[]>('id');
+    for (const [index, track] of tracks.entries()) await copyTrackInto(trx, track, copy.id, { position: index + 1 });
+    return copy;
+  });
+}
+
+interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived'> {
+  archived_at: Date | null;
 }
 
 /** Mixes of each track that the page of a release shows besides the one that is used: the newest. */
@@ -51,21 +128,14 @@ const MIXES_IN_RELEASE = 5;
 /** A release with its tracks and what intake found of each. */
 export async function getRelease(accountId: string, id: string): Promise<ReleaseDetail> {
   const db = database();
-  const columns = ['id', 'title', 'artist'] as const;
-  const release = await requireOwn<{ id: string; title: string; artist: string }>(
-    db,
-    'releases',
-    accountId,
-    id,
-    columns,
-  );
+  const columns = ['id', 'title', 'artist', 'year', 'ean', 'copyright', 'notes', 'archived_at'] as const;
+  const { archived_at, ...release } = await requireOwn<ReleaseRow>(db, 'releases', accountId, id, columns);
   const tracks = await db('tracks as t')
     .where('t.release_id', id)
+    .whereNull('t.removed_at')
     .orderBy('t.position')
-    .select<{ id: string; title: string; position: number; mixId: string | null; deliveries: number }[]>(
-      't.id',
-      't.title',
-      't.position',
+    .select<(Omit<TrackSummary, 'mix' | 'mixes'> & { mixId: string | null })[]>(
+      ...['t.id', 't.title', 't.position', 't.artist', 't.isrc', 't.composer', 't.copyright', 't.notes'],
       't.mix_id as mixId',
       db.raw(
         `(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`,
@@ -74,6 +144,7 @@ export async function getRelease(accountId: string, id: string): Promise<Release
   const mixes = await mixesOf(tracks, MIXES_IN_RELEASE);
   return {
     ...release,
+    archived: archived_at !== null,
     tracks: tracks.map(({ mixId: _, ...track }) => ({ ...track, ...mixes.get(track.id)! })),
   };
 }

@@ -33,6 +33,7 @@ export interface DeliveryOrder {
   destination: Destination;
   levelDb: number;
   fileName: string;
+  by: { studio: string; engineer: string };
   tags: Record<string, string>;
 }
 
@@ -130,6 +131,7 @@ export async function makeDelivery(
       guardDb: rendered.guardDb,
       dither: rendered.dither,
       clippedSamples: rendered.clipped,
+      by: order.by,
       made: { core: CORE_VERSION, ffmpeg: await ffmpegVersion() },
     };
     return { hash, receipt };

@@ -11,7 +11,7 @@ export const FILE_COLUMNS: readonly { table: OwnedTable; columns: readonly strin
 async function hashes(db: Knex, accountId: string | null): Promise<Set<string>> {
   const found = new Set<string>();
   for (const { table, columns } of FILE_COLUMNS) {
-    const query = accountId === null ? db(`${table} as x`) : ownedBy(db, table, accountId);
+    const query = accountId === null ? db(`${table} as x`) : ownedBy(db, table, accountId, 'all');
     const rows = await query.select<Record<string, string | null>[]>(columns.map((column) => `x.${column}`));
     for (const row of rows) for (const hash of Object.values(row)) if (hash !== null) found.add(hash);
   }

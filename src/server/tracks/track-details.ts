@@ -22,8 +22,8 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
   const { tracks, ...release } = await getRelease(accountId, row.release_id);
   const index = tracks.findIndex(({ id }) => id === trackId);
   const versions = await db('versions')
-    .where({ track_id: trackId })
-    .orderBy('created_at')
+    .where({ track_id: trackId, removed_at: null })
+    .orderBy(['position', 'created_at'])
     .select<VersionRow[]>(...VERSION_COLUMNS);
   const { id, title, position } = tracks[index];
   const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;

@@ -1,17 +1,21 @@
 import path from 'node:path';
+import type { Knex } from 'knex';
+import type { ChangeTrack } from '../../contracts/release';
 import { EMPTY_LANE } from '../../core/lane/schema';
 import { database } from '../database/connection';
 import type { SentFile } from '../http/upload';
 import { insertMix, receive } from '../mixes/mixes';
+import { copyTitle, writeOrder } from '../order';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 
 const MAX_TRACKS = 200;
+const MAX_TITLE = 120;
 
 /** A readable title from a file's name. */
 function titleFrom(fileName: string): string {
   const base = path.basename(fileName, path.extname(fileName)).replace(/_+/g, ' ').trim();
-  return base.slice(0, 120) || 'Untitled';
+  return base.slice(0, MAX_TITLE) || 'Untitled';
 }
 
 /** Takes an uploaded mix as a new track of a release. Throws a Problem when it cannot be one. */
@@ -24,15 +28,17 @@ export async function receiveTrack(
   return receive(accountId, sent, async (trx, mix) => {
     // The release's row serializes uploads that arrive together, so that each gets a place of its own.
     await trx('releases').where({ id: releaseId }).forUpdate().first('id');
-    const [{ count }] = await trx('tracks').where({ release_id: releaseId }).count<{ count: string }[]>('id');
+    const [{ count }] = await trx('tracks')
+      .where({ release_id: releaseId, removed_at: null })
+      .count<{ count: string }[]>('id');
     if (Number(count) >= MAX_TRACKS)
       throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another release.`);
-    const last = await trx('tracks').where({ release_id: releaseId }).max<{ max: number | null }[]>('position');
+    const position = (await lastPosition(trx, releaseId)) + 1;
     const [track] = await trx('tracks')
-      .insert({ release_id: releaseId, position: (last[0].max ?? 0) + 1, title: titleFrom(sent.fileName) })
+      .insert({ release_id: releaseId, position, title: sent.title ?? titleFrom(sent.fileName) })
       .returning<{ id: string }[]>('id');
     const [version] = await trx('versions')
-      .insert({ track_id: track.id, name: 'First version' })
+      .insert({ track_id: track.id, name: 'First version', position: 1 })
       .returning<{ id: string }[]>('id');
     await trx('edits').insert({
       version_id: version.id,
@@ -44,11 +50,116 @@ export async function receiveTrack(
   });
 }
 
-/** Removes a track with everything in it; a running analysis or delivery stops. The store's sweep removes its files. */
+async function lastPosition(trx: Knex, releaseId: string): Promise<number> {
+  const [{ max }] = await trx('tracks')
+    .where({ release_id: releaseId, removed_at: null })
+    .max<{ max: number | null }[]>('position');
+  return max ?? 0;
+}
+
+/** Changes what a track is called and carries. */
+export async function changeTrack(accountId: string, id: string, changes: ChangeTrack): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'tracks', accountId, id, ['id'], { lock: true });
+    if (Object.keys(changes).length > 0) await trx('tracks').where({ id }).update(changes);
+  });
+}
+
+/** Puts the tracks of a release in another order. Throws a Problem (409) when the list is not of its tracks. */
+export async function orderTracks(accountId: string, releaseId: string, ids: string[]): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
+    await writeOrder(trx, 'tracks', { release_id: releaseId }, ids);
+  });
+}
+
+/**
+ * Removes a track; it can be restored. One whose mix never was ready is dropped at once, and its analysis stops. The
+ * tracks after it move up.
+ */
 export async function removeTrack(accountId: string, trackId: string): Promise<void> {
   await database().transaction(async (trx) => {
-    await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
-    await trx('deliveries').where({ track_id: trackId }).delete();
-    await trx('tracks').where({ id: trackId }).delete();
+    const row = await requireOwn<{ release_id: string; position: number }>(
+      ...([trx, 'tracks', accountId, trackId, ['release_id', 'position'], { lock: true }] as const),
+    );
+    const ready = await trx('mixes')
+      .where({ track_id: trackId, status: 'ready' })
+      .first<{ id: string } | undefined>('id');
+    if (ready) await trx('tracks').where({ id: trackId }).update({ removed_at: trx.fn.now() });
+    else await trx('tracks').where({ id: trackId }).delete();
+    await trx('tracks')
+      .where({ release_id: row.release_id, removed_at: null })
+      .andWhere('position', '>', row.position)
+      .decrement('position', 1);
+  });
+}
+
+const MIX_COLUMNS = [
+  ...['number', 'file_name', 'status', 'progress', 'source', 'original_hash', 'working_hash', 'working_format'],
+  ...['sample_rate', 'frames', 'findings', 'lined_up'],
+];
+const TRACK_COLUMNS = ['title', 'artist', 'isrc', 'composer', 'copyright', 'notes'];
+
+/** Copies a track into a release with its mixes that are ready, and its versions as they stand now. */
+export async function copyTrackInto(
+  trx: Knex,
+  trackId: string,
+  releaseId: string,
+  { title, position }: { title?: string; position: number },
+): Promise<string> {
+  const [source] = await trx('tracks')
+    .where({ id: trackId })
+    .select<Record<string, string | null>[]>([...TRACK_COLUMNS, 'mix_id']);
+  const { mix_id: chosen, ...particulars } = source;
+  // An ISRC belongs to one recording.
+  const own = title === undefined ? {} : { title, isrc: '' };
+  const [{ id }] = await trx('tracks')
+    .insert({ ...particulars, ...own, release_id: releaseId, position })
+    .returning<{ id: string }[]>('id');
+  const list = MIX_COLUMNS.join(', ');
+  await trx.raw(
+    `insert into mixes (track_id, ${list}) select ?::uuid, ${list} from mixes
+       where track_id = ? and status = 'ready' and removed_at is null`,
+    [id, trackId],
+  );
+  if (chosen !== null)
+    await trx('tracks')
+      .where({ id })
+      .update({
+        mix_id: trx('mixes')
+          .where({ track_id: id, number: trx('mixes').where({ id: chosen }).select('number') })
+          .select('id'),
+      });
+  const versions = await trx('versions as v')
+    .join('edits as e', (join) => join.on('e.version_id', 'v.id').andOn('e.sequence', 'v.current'))
+    .where({ 'v.track_id': trackId, 'v.removed_at': null })
+    .select<{ name: string; position: number; pins: unknown; lane: unknown }[]>(
+      ...['v.name', 'v.position', 'v.pins', 'e.lane'],
+    );
+  for (const { name, position: place, pins, lane } of versions) {
+    const [version] = await trx('versions')
+      .insert({ track_id: id, name, position: place, pins: JSON.stringify(pins) })
+      .returning<{ id: string }[]>('id');
+    await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+  }
+  return id;
+}
+
+/** Copies a track right after itself. Throws a Problem (422) when the release is full. */
+export async function copyTrack(accountId: string, trackId: string): Promise<{ id: string }> {
+  return database().transaction(async (trx) => {
+    const columns = ['title', 'position', 'release_id'] as const;
+    const row = await requireOwn<{ title: string; position: number; release_id: string }>(
+      ...([trx, 'tracks', accountId, trackId, columns] as const),
+    );
+    await trx('releases').where({ id: row.release_id }).forUpdate().first('id');
+    if ((await lastPosition(trx, row.release_id)) >= MAX_TRACKS)
+      throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Start another release.`);
+    await trx('tracks')
+      .where({ release_id: row.release_id, removed_at: null })
+      .andWhere('position', '>', row.position)
+      .increment('position', 1);
+    const title = copyTitle(row.title);
+    return { id: await copyTrackInto(trx, trackId, row.release_id, { title, position: row.position + 1 }) };
   });
 }

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { parseLane } from '../../core/lane/schema';
 import { pinSchema, type Pin, type SaveLane, type VersionState } from '../../contracts/version';
 import { database } from '../database/connection';
+import { writeOrder } from '../order';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 
@@ -15,16 +16,20 @@ export interface VersionRow {
   name: string;
   current: number;
   pins: Pin[];
+  created_at: Date;
 }
 
-export const VERSION_COLUMNS = ['id', 'name', 'current', 'pins'] as const;
+export const VERSION_COLUMNS = ['id', 'name', 'current', 'pins', 'created_at'] as const;
 
 function lockOwn(trx: Knex, accountId: string, versionId: string): Promise<VersionRow> {
   return requireOwn<VersionRow>(trx, 'versions', accountId, versionId, VERSION_COLUMNS, { lock: true });
 }
 
 /** State of a version whose owner was checked. */
-export async function versionState(trx: Knex, { id, name, current, pins }: VersionRow): Promise<VersionState> {
+export async function versionState(
+  trx: Knex,
+  { id, name, current, pins, created_at }: VersionRow,
+): Promise<VersionState> {
   const near = await trx('edits')
     .where({ version_id: id })
     .whereBetween('sequence', [current - 1, current + 1])
@@ -40,6 +45,7 @@ export async function versionState(trx: Knex, { id, name, current, pins }: Versi
     undo: at(current - 1) ? now.label : null,
     redo: at(current + 1)?.label ?? null,
     pins: z.array(pinSchema).parse(pins),
+    createdAt: created_at.toISOString(),
   };
 }
 
@@ -93,14 +99,18 @@ export async function copyVersion(accountId: string, versionId: string, name: st
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     const { lane } = await versionState(trx, row);
-    const siblings = trx('versions').where({ id: versionId }).select('track_id');
-    const [{ count }] = await trx('versions').where('track_id', siblings).count<{ count: string }[]>('id');
+    const { track_id } = await requireOwn<{ track_id: string }>(trx, 'versions', accountId, versionId, ['track_id']);
+    const present = trx('versions').where({ track_id, removed_at: null });
+    const [{ count, last }] = await present
+      .count('id as count')
+      .max<{ count: string; last: number }[]>('position as last');
     if (Number(count) >= MAX_VERSIONS)
-      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Use one of them.`);
+      throw new Problem(422, `A track has at most ${MAX_VERSIONS} versions. Delete one that is no longer needed.`);
     const [copy] = await trx('versions')
       .insert({
-        track_id: trx('versions').where({ id: versionId }).select('track_id'),
+        track_id,
         name,
+        position: last + 1,
         pins: JSON.stringify(row.pins),
       })
       .returning<VersionRow[]>([...VERSION_COLUMNS]);
@@ -116,5 +126,31 @@ export async function savePins(accountId: string, versionId: string, pins: Pin[]
     await trx('versions')
       .where({ id: versionId })
       .update({ pins: JSON.stringify(pins) });
+  });
+}
+
+export async function renameVersion(accountId: string, versionId: string, name: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    await lockOwn(trx, accountId, versionId);
+    await trx('versions').where({ id: versionId }).update({ name });
+  });
+}
+
+/** Puts the versions of a track in another order. Throws a Problem (409) when the list is not of its versions. */
+export async function orderVersions(accountId: string, trackId: string, ids: string[]): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
+    await writeOrder(trx, 'versions', { track_id: trackId }, ids);
+  });
+}
+
+/** Removes one of several versions; it can be restored. Its deliveries stay. Throws a Problem (409) for the only one. */
+export async function removeVersion(accountId: string, versionId: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const { track_id } = await requireOwn<{ track_id: string }>(trx, 'versions', accountId, versionId, ['track_id']);
+    await requireOwn(trx, 'tracks', accountId, track_id, ['id'], { lock: true });
+    const [{ count }] = await trx('versions').where({ track_id, removed_at: null }).count<{ count: string }[]>('id');
+    if (Number(count) === 1) throw new Problem(409, 'A track needs a version. Save another one first.');
+    await trx('versions').where({ id: versionId }).update({ removed_at: trx.fn.now() });
   });
 }

@@ -16,7 +16,7 @@ import { api, send } from '../api';
 import { ReadingRow } from '../kit/reading-row';
 import { reading } from '../../core/measure/reading';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { megabytes } from '../kit/format';
+import { dateAndTime, megabytes } from '../kit/format';
 import { Page } from '../kit/page';
 import { FIGURE_FACE } from '../theme/theme';
 
@@ -88,6 +88,8 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <ReadingRow name="File" of={`${file.container}, ${megabytes(file.bytes)}`} />
           <ReadingRow name="Format" of={`${file.sampleRate / 1000} kHz, ${file.bits}-bit`} />
           <ReadingRow name="Duration" of={reading('time', file.durationSeconds)} />
+          {receipt.by.engineer && <ReadingRow name="Engineer" of={receipt.by.engineer} />}
+          {receipt.by.studio && <ReadingRow name="Studio" of={receipt.by.studio} />}
           <ReadingRow name="Core" of={made.core} />
           <ReadingRow name="ffmpeg" of={made.ffmpeg} />
         </Box>
@@ -178,8 +180,13 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
     <Page
       crumbs={[
         { title: 'Releases', href: '/' },
-        ...(data ? [{ title: data.trackTitle, href: `/tracks/${data.trackId}` }] : []),
-        { title: 'Delivery' },
+        ...(data
+          ? [
+              { title: data.releaseTitle, href: `/releases/${data.releaseId}` },
+              { title: data.trackTitle, href: `/tracks/${data.trackId}` },
+            ]
+          : []),
+        { title: data ? `Delivery of ${dateAndTime(data.createdAt)}` : 'Delivery' },
       ]}
       actions={
         data && (

@@ -28,3 +28,8 @@ export function megabytes(bytes: number): string {
 export function count(value: number, one: string, many = `${one}s`): string {
   return `${value} ${value === 1 ? one : many}`;
 }
+
+/** "27 Nov 2026, 14:05", in the time of whoever looks. */
+export function dateAndTime(time: string): string {
+  return new Date(time).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' });
+}

@@ -78,8 +78,8 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
         <Box sx={{ flex: 1 }} />
         {actions}
         <ThemeSwitch />
-        <Button component={Link} href="/account" color="inherit">
-          Account
+        <Button component={Link} href="/settings" color="inherit">
+          Settings
         </Button>
         <Button onClick={() => void signOut()} color="inherit">
           Sign out

@@ -8,8 +8,8 @@ import { useColorScheme } from '@mui/material/styles';
 
 /** Daylight or night; remembered. */
 export function ThemeSwitch() {
-  const { mode, setMode } = useColorScheme();
-  const night = mode === 'dark';
+  const { mode, systemMode, setMode } = useColorScheme();
+  const night = (mode === 'system' ? systemMode : mode) === 'dark';
   const title = night ? 'Daylight theme' : 'Night theme';
   return (
     <Tooltip title={title}>

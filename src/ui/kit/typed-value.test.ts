@@ -54,7 +54,7 @@ test.each<[string, Quantity]>([
   expect(problem).toContain(`“${text}” is not a value for Value. Type `);
   // What the sentence gives as an example is understood.
   for (const example of problem
-    .split('Type ')[1]!
+    .split('Type ')[1]
     .replace(/\.$/, '')
     .split(/, | or /)) {
     expect(typedValue(example, quantity)).toHaveProperty('value');

@@ -51,11 +51,11 @@ export function valueWords({ unit, step }: Quantity, value: number): string {
 export function typedValue(text: string, quantity: Quantity): TypedValue {
   const { title, unit, min, max } = quantity;
   const plain = text.replace(/\s/g, '').replace(/[−–]/g, '-').replace(',', '.').replace('μ', 'µ').toLowerCase();
-  const units = Object.hasOwn(UNITS, unit) ? UNITS[unit]! : {};
+  const units = Object.hasOwn(UNITS, unit) ? UNITS[unit] : {};
   const found = NUMBER.exec('k' in units ? plain.replace(K_AS_POINT, '$1.$2k') : plain);
-  const factor = found?.[2] === '' ? 1 : found && Object.hasOwn(units, found[2]!) ? units[found[2]!]! : undefined;
+  const factor = found?.[2] === '' ? 1 : found && Object.hasOwn(units, found[2]) ? units[found[2]] : undefined;
   if (!found || factor === undefined) {
-    const example = Object.hasOwn(EXAMPLES, unit) ? EXAMPLES[unit]! : valueWords(quantity, quantity.default);
+    const example = Object.hasOwn(EXAMPLES, unit) ? EXAMPLES[unit] : valueWords(quantity, quantity.default);
     return { problem: `“${text.trim()}” is not a value for ${title}. Type ${example}.` };
   }
   const value = Number(found[1]) * factor;

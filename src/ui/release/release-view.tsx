@@ -1,27 +1,55 @@
 'use client';
 
+import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type UniqueIdentifier } from '@dnd-kit/core';
+import { restrictToParentElement, restrictToVerticalAxis } from '@dnd-kit/modifiers';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import DragIcon from '@mui/icons-material/DragIndicator';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import IconButton from '@mui/material/IconButton';
 import LinearProgress from '@mui/material/LinearProgress';
 import Paper from '@mui/material/Paper';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import type { Finding } from '../../core/measure/findings';
 import { sendBackText } from '../../core/measure/send-back';
-import { type MixSummary, releaseDetailSchema, type TrackSummary } from '../../contracts/release';
+import {
+  type ChangeRelease,
+  type ChangeTrack,
+  createdReleaseSchema,
+  type MixSummary,
+  type Removable,
+  releaseDetailSchema,
+  releaseParticularsSchema,
+  type TrackSummary,
+  trackParticularsSchema,
+} from '../../contracts/release';
 import { api, send as tell } from '../api';
 import { DropZone } from '../releases/drop-zone';
+import { filesNamed } from '../releases/files-named';
 import { useUploads, type UploadRow } from '../releases/uploads';
 import { reading, readingWords } from '../../core/measure/reading';
 import { audioFormat, clock, count } from '../kit/format';
+import { ActionsMenu } from '../kit/actions-menu';
+import { EditableTitle } from '../kit/editable-title';
 import { Page } from '../kit/page';
+import { offerUndo } from '../kit/undo-store';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
 import { MixList } from './mix-list';
+import { ParticularsDialog, RELEASE_FIELDS, TRACK_FIELDS } from './particulars-dialog';
 import { LoudnessChart } from './loudness-chart';
 
 const POLL_MS = 700;
@@ -117,24 +145,67 @@ function NextMix({ number, onFile }: { number: number; onFile: (file: File) => v
 }
 
 interface TrackActions {
+  /** Drops a track whose mix never was ready. */
+  cancel: () => void;
   remove: () => void;
+  copy: () => void;
+  /** Moves it by one place. */
+  move: (by: -1 | 1) => void;
+  change: (changes: ChangeTrack) => Promise<void>;
   removeMix: (mix: MixSummary) => void;
   chooseMix: (mix: MixSummary) => void;
   putIn: (file: File) => void;
 }
 
-function TrackCard({ track, uploads, actions }: { track: TrackSummary; uploads: UploadRow[]; actions: TrackActions }) {
+function TrackCard({
+  track,
+  last,
+  uploads,
+  actions,
+}: {
+  track: TrackSummary;
+  last: boolean;
+  uploads: UploadRow[];
+  actions: TrackActions;
+}) {
   const { id, title, position, mix, mixes, deliveries } = track;
   const [open, setOpen] = useState(false);
+  const [editing, setEditing] = useState(false);
+  const { setNodeRef, setActivatorNodeRef, listeners, attributes, transform, transition, isDragging } = useSortable({
+    id,
+  });
   const only = mixes.length < 2;
   const report = mix?.status === 'ready' ? mix.report : null;
   return (
-    <Paper variant="outlined" component="article" aria-label={title} sx={{ p: 2.5, display: 'grid', gap: 1.5 }}>
-      <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1.5 }}>
-        <Typography variant="h2">
-          {position} · {title}
-        </Typography>
-        <Typography color="textSecondary" noWrap sx={{ flex: 1 }}>
+    <Paper
+      ref={setNodeRef}
+      variant="outlined"
+      component="article"
+      aria-label={title}
+      sx={{ p: 2.5, display: 'grid', gap: 1.5, position: 'relative', zIndex: isDragging ? 1 : 0 }}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+        <Tooltip title="Drag to reorder; by key: Space, then the arrows, then Space">
+          <IconButton
+            ref={setActivatorNodeRef}
+            size="small"
+            {...attributes}
+            {...listeners}
+            aria-label={`Move ${title}`}
+            sx={{ cursor: 'grab', ml: -1, touchAction: 'none' }}
+          >
+            <DragIcon fontSize="small" />
+          </IconButton>
+        </Tooltip>
+        <EditableTitle
+          variant="h2"
+          before={`${position} · `}
+          title={title}
+          schema={trackParticularsSchema.shape.title}
+          onRename={(next) => void actions.change({ title: next })}
+        />
+        <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
           {report &&
             `, ${clock(report.durationSeconds)} min, ${readingWords(reading('loudness', report.integratedLufs))}, ${readingWords(reading('truePeak', report.headroomDb === null ? null : -report.headroomDb))}`}
@@ -151,12 +222,32 @@ function TrackCard({ track, uploads, actions }: { track: TrackSummary; uploads: 
             </Button>
           </>
         )}
+        <ActionsMenu
+          of={title}
+          actions={[
+            { title: 'Particulars…', onChoose: () => setEditing(true) },
+            { title: 'Duplicate', onChoose: actions.copy, disabled: !report },
+            { title: 'Move up', onChoose: () => actions.move(-1), disabled: position === 1 },
+            { title: 'Move down', onChoose: () => actions.move(1), disabled: last },
+            { title: 'Delete', onChoose: actions.remove },
+          ]}
+        />
       </Box>
+      {editing && (
+        <ParticularsDialog
+          title={`Particulars of ${title}`}
+          fields={TRACK_FIELDS}
+          schema={trackParticularsSchema}
+          values={track}
+          onSave={actions.change}
+          onClose={() => setEditing(false)}
+        />
+      )}
       {uploads.map((row) => (
         <UploadStrip key={row.key} row={row} />
       ))}
       {mixes.map((each) => (
-        <MixState key={each.id} mix={each} onRemove={only ? actions.remove : () => actions.removeMix(each)} />
+        <MixState key={each.id} mix={each} onRemove={only ? actions.cancel : () => actions.removeMix(each)} />
       ))}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
@@ -182,19 +273,62 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         : false,
   });
   const uploads = rows.filter((row) => row.releaseId === releaseId);
+  const router = useRouter();
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  const [editing, setEditing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const refresh = () => void client.invalidateQueries({ queryKey });
-  const ask = (path: string, options: Parameters<typeof tell>[1]) =>
-    void tell(path, options)
-      .then(() => setProblem(null))
-      .catch((caught: unknown) => setProblem((caught as Error).message))
+  // A release that was deleted may be brought back from the list of releases.
+  const refresh = () => void client.invalidateQueries();
+  const ask = (path: string, options: Parameters<typeof tell>[1]): Promise<boolean> =>
+    tell(path, options)
+      .then(() => (setProblem(null), true))
+      .catch((caught: unknown) => (setProblem((caught as Error).message), false))
       .finally(refresh);
-  const actionsOn = ({ id }: TrackSummary): TrackActions => ({
-    remove: () => ask(`/api/tracks/${id}`, { method: 'DELETE' }),
-    removeMix: (mix) => ask(`/api/mixes/${mix.id}`, { method: 'DELETE' }),
-    chooseMix: (mix) => ask(`/api/tracks/${id}/mix`, { method: 'PUT', body: { mixId: mix.id } }),
-    putIn: (file) => void send(releaseId, [file], id),
+  /** Deletes something and offers to bring it back. */
+  const remove = async (kind: Removable['kind'], id: string, path: string, what: string) => {
+    if (!(await ask(path, { method: 'DELETE' }))) return;
+    offerUndo(`${what} is deleted`, () => void ask('/api/removed/restored', { method: 'POST', body: { kind, id } }));
+  };
+  const reorder = (from: number, to: number) => {
+    if (!data || from === to || to < 0 || to >= data.tracks.length) return;
+    const tracks = arrayMove(data.tracks, from, to).map((track, i) => ({ ...track, position: i + 1 }));
+    // Shown at once, so that nothing jumps back while the server is told.
+    client.setQueryData([...queryKey, taken], { ...data, tracks });
+    void ask(`/api/releases/${releaseId}/order`, { method: 'PUT', body: { ids: tracks.map(({ id }) => id) } });
+  };
+  const actionsOn = ({ id, title, position }: TrackSummary): TrackActions => ({
+    cancel: () => void ask(`/api/tracks/${id}`, { method: 'DELETE' }),
+    remove: () => void remove('track', id, `/api/tracks/${id}`, `“${title}”`),
+    copy: () => void ask(`/api/tracks/${id}/copies`, { method: 'POST' }),
+    move: (by) => reorder(position - 1, position - 1 + by),
+    change: async (body) => {
+      await tell(`/api/tracks/${id}`, { method: 'PATCH', body });
+      refresh();
+    },
+    removeMix: (mix) =>
+      void (mix.status === 'ready'
+        ? remove('mix', mix.id, `/api/mixes/${mix.id}`, `Mix ${mix.number} of “${title}”`)
+        : ask(`/api/mixes/${mix.id}`, { method: 'DELETE' })),
+    chooseMix: (mix) => void ask(`/api/tracks/${id}/mix`, { method: 'PUT', body: { mixId: mix.id } }),
+    putIn: (file) => void send(releaseId, [{ file }], id),
   });
+
+  const change = async (body: ChangeRelease) => {
+    await tell(`/api/releases/${releaseId}`, { method: 'PATCH', body });
+    refresh();
+  };
+  const copy = async () => {
+    const { id } = await api(createdReleaseSchema, `/api/releases/${releaseId}/copies`, { method: 'POST' });
+    router.push(`/releases/${id}`);
+  };
+  const removeRelease = async () => {
+    await remove('release', releaseId, `/api/releases/${releaseId}`, `“${data?.title}”`);
+    router.push('/');
+  };
+  const placeOf = (id: UniqueIdentifier) => data?.tracks.findIndex((track) => track.id === id) ?? -1;
 
   return (
     <Page crumbs={[{ title: 'Releases', href: '/' }, { title: data?.title ?? 'Release' }]}>
@@ -207,20 +341,61 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
       {data && (
         <Box sx={{ display: 'grid', gap: 2 }}>
           <Box>
-            <Typography variant="h1">{data.title}</Typography>
+            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+              <EditableTitle
+                variant="h1"
+                title={data.title}
+                schema={releaseParticularsSchema.shape.title}
+                onRename={(title) => void change({ title })}
+              />
+              <Box sx={{ flex: 1 }} />
+              <ActionsMenu
+                of={data.title}
+                actions={[
+                  { title: 'Particulars…', onChoose: () => setEditing(true) },
+                  { title: 'Duplicate', onChoose: () => void copy() },
+                  {
+                    title: data.archived ? 'Take out of the archive' : 'Archive',
+                    onChoose: () => void change({ archived: !data.archived }),
+                  },
+                  { title: 'Delete', onChoose: () => void removeRelease() },
+                ]}
+              />
+            </Box>
             <Typography color="textSecondary">
-              {[data.artist, count(data.tracks.length, 'track')].filter(Boolean).join(', ')}
+              {[data.artist, data.year, count(data.tracks.length, 'track'), data.archived ? 'archived' : null]
+                .filter(Boolean)
+                .join(', ')}
             </Typography>
           </Box>
-          {problem && <Alert severity="error">{problem}</Alert>}
-          {data.tracks.map((track) => (
-            <TrackCard
-              key={track.id}
-              track={track}
-              uploads={uploads.filter(({ trackId }) => trackId === track.id)}
-              actions={actionsOn(track)}
+          {editing && (
+            <ParticularsDialog
+              title={`Particulars of ${data.title}`}
+              fields={RELEASE_FIELDS}
+              schema={releaseParticularsSchema}
+              values={data}
+              onSave={change}
+              onClose={() => setEditing(false)}
             />
-          ))}
+          )}
+          {problem && <Alert severity="error">{problem}</Alert>}
+          <DndContext
+            sensors={sensors}
+            modifiers={[restrictToVerticalAxis, restrictToParentElement]}
+            onDragEnd={({ active, over }) => over && reorder(placeOf(active.id), placeOf(over.id))}
+          >
+            <SortableContext items={data.tracks.map(({ id }) => id)} strategy={verticalListSortingStrategy}>
+              {data.tracks.map((track, i) => (
+                <TrackCard
+                  key={track.id}
+                  track={track}
+                  last={i === data.tracks.length - 1}
+                  uploads={uploads.filter(({ trackId }) => trackId === track.id)}
+                  actions={actionsOn(track)}
+                />
+              ))}
+            </SortableContext>
+          </DndContext>
           {uploads
             .filter(({ trackId }) => trackId === null)
             .map((row) => (
@@ -228,7 +403,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
             ))}
           <DropZone
             title={data.tracks.length === 0 ? 'Drop the first mix here' : 'Drop more mixes here, one per track'}
-            onFiles={(files) => void send(releaseId, files)}
+            onFiles={(files) => void send(releaseId, filesNamed(files).files)}
           />
           {data.tracks.length > 1 && (
             <Box component="section">

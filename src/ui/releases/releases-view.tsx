@@ -9,11 +9,9 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
-import Paper from '@mui/material/Paper';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useInfiniteQuery } from '@tanstack/react-query';
-import Link from 'next/link';
+import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
@@ -23,11 +21,15 @@ import {
   newReleaseSchema,
   type ReleasePage,
   releasePageSchema,
+  type ReleaseSummary,
 } from '../../contracts/release';
-import { api } from '../api';
-import { count } from '../kit/format';
+import { api, send as tell } from '../api';
+import type { Action } from '../kit/actions-menu';
 import { Page } from '../kit/page';
+import { offerUndo } from '../kit/undo-store';
 import { DropZone } from './drop-zone';
+import { filesNamed } from './files-named';
+import { ReleaseRow } from './release-row';
 import { useUploads } from './uploads';
 
 function NewReleaseDialog({
@@ -87,12 +89,20 @@ export function ReleasesView() {
   const router = useRouter();
   const [creating, setCreating] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
+  const [archived, setArchived] = useState(false);
+  const client = useQueryClient();
   const send = useUploads((store) => store.send);
   const { data, error, isPending, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
-    queryKey: ['releases'],
+    queryKey: ['releases', archived],
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
-      api(releasePageSchema, `/api/releases${pageParam === null ? '' : `?after=${pageParam}`}`),
+      api(
+        releasePageSchema,
+        `/api/releases?${new URLSearchParams({
+          ...(pageParam === null ? {} : { after: pageParam }),
+          ...(archived ? { archived: '' } : {}),
+        }).toString()}`,
+      ),
     getNextPageParam: ({ next }: ReleasePage) => next,
   });
   const releases = data?.pages.flatMap((page) => page.releases) ?? [];
@@ -106,23 +116,48 @@ export function ReleasesView() {
   const begin = async (files: File[]) => {
     setProblem(null);
     try {
-      const id = await create({
-        title: files[0].name.replace(/\.[^.]+$/, '').slice(0, 120) || 'New release',
-        artist: '',
-      });
-      void send(id, files);
+      const { release, files: named } = filesNamed(files);
+      const id = await create({ title: release, artist: '' });
+      void send(id, named);
     } catch (caught) {
       setProblem((caught as Error).message);
     }
+  };
+
+  const ask = async (work: () => Promise<unknown>) => {
+    setProblem(null);
+    await work().catch((caught: unknown) => setProblem((caught as Error).message));
+    await client.invalidateQueries();
+  };
+  const actionsOn = ({ id, title, archived: away }: ReleaseSummary): Action[] => {
+    const path = `/api/releases/${id}`;
+    const remove = async () => {
+      await tell(path, { method: 'DELETE' });
+      const back = { method: 'POST', body: { kind: 'release', id } };
+      offerUndo(`“${title}” is deleted`, () => void ask(() => tell('/api/removed/restored', back)));
+    };
+    return [
+      { title: 'Duplicate', onChoose: () => void ask(() => tell(`${path}/copies`, { method: 'POST' })) },
+      {
+        title: away ? 'Take out of the archive' : 'Archive',
+        onChoose: () => void ask(() => tell(path, { method: 'PATCH', body: { archived: !away } })),
+      },
+      { title: 'Delete', onChoose: () => void ask(remove) },
+    ];
   };
 
   return (
     <Page
       crumbs={[{ title: 'Releases' }]}
       actions={
-        <Button variant="outlined" onClick={() => setCreating(true)}>
-          New release
-        </Button>
+        <>
+          <Button aria-pressed={archived} color="inherit" onClick={() => setArchived(!archived)}>
+            {archived ? 'Show current releases' : 'Show the archive'}
+          </Button>
+          <Button variant="outlined" onClick={() => setCreating(true)}>
+            New release
+          </Button>
+        </>
       }
     >
       <Typography variant="h1" sx={{ mb: 0.5 }}>
@@ -144,38 +179,11 @@ export function ReleasesView() {
             {error.message}
           </Alert>
         )}
-        {releases.map(({ id, title, artist, tracks, deliveries, createdAt }) => (
-          <Paper
-            key={id}
-            variant="outlined"
-            component={Link}
-            href={`/releases/${id}`}
-            sx={{
-              ...{
-                px: 2.5,
-                py: 1.75,
-                display: 'grid',
-                gridTemplateColumns: '1fr 90px 120px 110px',
-                alignItems: 'center',
-                gap: 2,
-              },
-              ...{ color: 'inherit', textDecoration: 'none', '&:hover': { borderColor: 'text.secondary' } },
-            }}
-          >
-            <Box sx={{ minWidth: 0 }}>
-              <Typography variant="h2" noWrap>
-                {title}
-              </Typography>
-              <Typography color="textSecondary" noWrap>
-                {artist || 'No artist'}
-              </Typography>
-            </Box>
-            <span>{count(tracks, 'track')}</span>
-            <span>{count(deliveries, 'delivery', 'deliveries')}</span>
-            <Typography component="span" color="textSecondary" sx={{ textAlign: 'right' }}>
-              {new Date(createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })}
-            </Typography>
-          </Paper>
+        {data && releases.length === 0 && archived && (
+          <Typography color="textSecondary">Nothing is archived.</Typography>
+        )}
+        {releases.map((release) => (
+          <ReleaseRow key={release.id} release={release} actions={actionsOn(release)} />
         ))}
         {hasNextPage && (
           <Button sx={{ justifySelf: 'center' }} disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>

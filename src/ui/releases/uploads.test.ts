@@ -35,7 +35,7 @@ beforeEach(() => {
 });
 
 test('files go one after another, each as a track of the release', async () => {
-  const done = useUploads.getState().send('r', [file('a.wav'), file('b & c.wav')]);
+  const done = useUploads.getState().send('r', [{ file: file('a.wav'), title: 'A' }, { file: file('b & c.wav') }]);
   expect(rows().map(({ fileName }) => fileName)).toEqual(['a.wav', 'b & c.wav']);
   expect(mockSendings.map(({ name }) => name)).toEqual(['a.wav']);
   mockSendings[0].onProgress(0.5);
@@ -48,13 +48,13 @@ test('files go one after another, each as a track of the release', async () => {
   await done;
   expect(rows()).toEqual([]);
   expect(mockSend.mock.calls).toEqual([
-    ['/api/releases/r/mixes', { method: 'POST', body: { upload: 'one', name: 'a.wav' } }],
+    ['/api/releases/r/mixes', { method: 'POST', body: { upload: 'one', name: 'a.wav', title: 'A' } }],
     ['/api/releases/r/mixes', { method: 'POST', body: { upload: 'two', name: 'b & c.wav' } }],
   ]);
 });
 
 test('a corrected mix goes to its track', async () => {
-  void useUploads.getState().send('r', [file('mix 2.wav')], 't');
+  void useUploads.getState().send('r', [{ file: file('mix 2.wav') }], 't');
   expect(rows()[0]).toMatchObject({ releaseId: 'r', trackId: 't' });
   mockSendings[0].arrive('one');
   await settle();
@@ -62,7 +62,7 @@ test('a corrected mix goes to its track', async () => {
 });
 
 test('a refusal stays until it is read, in the server’s words, and the next file goes on', async () => {
-  void useUploads.getState().send('r', [file('bad.wav'), file('good.wav')]);
+  void useUploads.getState().send('r', [{ file: file('bad.wav') }, { file: file('good.wav') }]);
   mockSend.mockRejectedValueOnce(new Error('This is not a readable audio file.'));
   mockSendings[0].arrive('one');
   await settle();
@@ -76,7 +76,7 @@ test('a refusal stays until it is read, in the server’s words, and the next fi
 });
 
 test('what waits can be taken back before it is sent, and what is on its way cancelled', async () => {
-  void useUploads.getState().send('r', [file('a.wav'), file('b.wav')]);
+  void useUploads.getState().send('r', [{ file: file('a.wav') }, { file: file('b.wav') }]);
   rows()[1].cancel();
   rows()[0].cancel();
   await settle();

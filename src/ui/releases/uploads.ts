@@ -13,12 +13,18 @@ export interface UploadRow {
   cancel(): void;
 }
 
+/** A file, and what its track is to be called; left out: by the server. */
+export interface NamedFile {
+  file: File;
+  title?: string;
+}
+
 interface UploadStore {
   rows: UploadRow[];
   /** Files that the server has taken so far: who shows tracks asks again when it grows. */
   taken: number;
   /** Sends files one after another: each as a new track of a release, or as the next mix of one of its tracks. */
-  send(releaseId: string, files: File[], trackId?: string): Promise<void>;
+  send(releaseId: string, files: NamedFile[], trackId?: string): Promise<void>;
   dismiss(key: number): void;
 }
 
@@ -34,7 +40,7 @@ export const useUploads = create<UploadStore>((set, get) => {
     taken: 0,
     dismiss,
     async send(releaseId, files, trackId) {
-      const queue = files.map((file) => ({ file, key: nextKey++ }));
+      const queue = files.map((each) => ({ ...each, key: nextKey++ }));
       const row = ({ file, key }: (typeof queue)[number]): UploadRow => ({
         key,
         releaseId,
@@ -45,13 +51,13 @@ export const useUploads = create<UploadStore>((set, get) => {
         cancel: () => dismiss(key),
       });
       set(({ rows }) => ({ rows: [...rows, ...queue.map(row)] }));
-      for (const { file, key } of queue) {
+      for (const { file, title, key } of queue) {
         if (!get().rows.some((waiting) => waiting.key === key)) continue;
         const owner = trackId ? `tracks/${trackId}` : `releases/${releaseId}`;
         const sending = upload(file, (share) => patch(key, { share }));
         patch(key, { cancel: sending.cancel });
         try {
-          const body = { upload: await sending.done, name: file.name };
+          const body = { upload: await sending.done, name: file.name, title };
           await send(`/api/${owner}/mixes`, { method: 'POST', body });
           dismiss(key);
           set(({ taken }) => ({ taken: taken + 1 }));

@@ -13,14 +13,14 @@ import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '..
 import { send } from '../api';
 import { Mark } from '../kit/mark';
 
-/** A form that sends what it holds and goes on to the releases. */
-function useEntry<Values extends object>(path: string) {
+/** A form that sends what it holds and goes on to a page. */
+function useEntry<Values extends object>(path: string, next: string) {
   const [problem, setProblem] = useState<string | null>(null);
   const enter = async (given: Values) => {
     setProblem(null);
     try {
       await send(path, { method: 'POST', body: given });
-      window.location.assign('/');
+      window.location.assign(next);
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -29,8 +29,8 @@ function useEntry<Values extends object>(path: string) {
 }
 
 /** The first account of an installation; `beside` another way in. */
-function FirstAccountForm({ beside }: { beside: boolean }) {
-  const { problem, enter } = useEntry<NewAccount>('/api/account/first');
+function FirstAccountForm({ beside, next }: { beside: boolean; next: string }) {
+  const { problem, enter } = useEntry<NewAccount>('/api/account/first', next);
   const { register, handleSubmit, formState } = useForm<NewAccount>({
     resolver: zodResolver(newAccountSchema),
     defaultValues: { email: '', name: '', password: '' },
@@ -70,9 +70,12 @@ function FirstAccountForm({ beside }: { beside: boolean }) {
   );
 }
 
-/** Sign-in; `demo` offers the demo account while its data is present, `first` the first account while there is none. */
-export function SignInView({ demo, first }: { demo: SignIn | null; first: boolean }) {
-  const { problem, enter: signIn } = useEntry<SignIn>('/api/session');
+/**
+ * Sign-in; `demo` offers the demo account while its data is present, `first` the first account while there is none. It
+ * goes on to `next`.
+ */
+export function SignInView({ demo, first, next }: { demo: SignIn | null; first: boolean; next: string }) {
+  const { problem, enter: signIn } = useEntry<SignIn>('/api/session', next);
   const { register, handleSubmit, formState } = useForm<SignIn>({
     resolver: zodResolver(signInSchema),
     defaultValues: { email: '', password: '' },
@@ -101,7 +104,7 @@ export function SignInView({ demo, first }: { demo: SignIn | null; first: boolea
           </Paper>
         )}
         {first ? (
-          <FirstAccountForm beside={demo !== null} />
+          <FirstAccountForm beside={demo !== null} next={next} />
         ) : (
           <Paper
             variant="outlined"

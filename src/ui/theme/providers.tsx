@@ -4,6 +4,7 @@ import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
+import { UndoBar } from '../kit/undo-bar';
 import { theme } from './theme';
 
 /** What every page stands in: theme and the cache of what the server said. */
@@ -16,6 +17,7 @@ export function Providers({ children }: { children: ReactNode }) {
       <ThemeProvider theme={theme} defaultMode="light" modeStorageKey="copper-lane-theme">
         <CssBaseline />
         {children}
+        <UndoBar />
       </ThemeProvider>
     </QueryClientProvider>
   );

@@ -9,6 +9,7 @@ import type { Destination } from '../../core/deliver/destination';
 import { describeDestination, judge, type Verdict } from '../../core/deliver/verdict';
 import type { Measurement } from '../../engine/measure/measurement';
 import type { DeliverySummary } from '../../contracts/delivery';
+import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { useMeasurements, useTrack } from './context';
@@ -139,8 +140,10 @@ export function Destinations() {
               }}
             >
               <span>
-                {delivery.destination.name},{' '}
-                {new Date(delivery.createdAt).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })}
+                {delivery.destination.name}
+                <Box component="span" sx={{ display: 'block', color: 'text.secondary', fontSize: 12 }}>
+                  {dateAndTime(delivery.createdAt)}
+                </Box>
               </span>
               {deliveryWords(delivery)}
             </Box>

@@ -8,12 +8,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
+import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
 import { newVersionSchema } from '../../contracts/version';
+import { dateAndTime } from '../kit/format';
 import { NameDialog } from '../kit/name-dialog';
 import { Crumbs } from '../kit/page';
 import { ThemeSwitch } from '../kit/theme-switch';
@@ -21,15 +23,24 @@ import { useEditor, useLane, useTrack } from './context';
 import { withKey } from './key-table';
 import { LaneFile } from './lane-file';
 import { MixChooser } from './mix-chooser';
+import { VersionsDialog } from './versions-dialog';
 
 const KEEP = 'keep';
 const COMPARE = 'compare';
+const MANAGE = 'manage';
 
 function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const editor = useEditor();
   const version = useLane((state) => state.version);
   const versions = useTrack((state) => state.details.versions);
   const [keeping, setKeeping] = useState(false);
+  const [managing, setManaging] = useState(false);
+  const choose = (value: string) => {
+    if (value === KEEP) setKeeping(true);
+    else if (value === MANAGE) setManaging(true);
+    else if (value === COMPARE) onCompare();
+    else void editor.switchVersion(value);
+  };
   return (
     <>
       <Select
@@ -37,20 +48,20 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         value={version.id}
         inputProps={{ 'aria-label': 'Version' }}
         renderValue={() => `Version: ${version.name}`}
-        onChange={({ target: { value } }) =>
-          value === KEEP ? setKeeping(true) : value === COMPARE ? onCompare() : void editor.switchVersion(value)
-        }
+        onChange={({ target }) => choose(target.value)}
         sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
       >
-        {versions.map(({ id, name: title }) => (
+        {versions.map(({ id, name: title, createdAt }) => (
           <MenuItem key={id} value={id}>
-            {title}
+            <ListItemText primary={title} secondary={dateAndTime(createdAt)} />
           </MenuItem>
         ))}
         <Divider />
         <MenuItem value={KEEP}>Save as a new version…</MenuItem>
+        <MenuItem value={MANAGE}>Rename, reorder or delete versions…</MenuItem>
         <MenuItem value={COMPARE}>Compare versions at equal loudness…</MenuItem>
       </Select>
+      {managing && <VersionsDialog onClose={() => setManaging(false)} />}
       {keeping && (
         <NameDialog
           title="Save as a new version"

@@ -124,7 +124,7 @@ test('arrows belong to a slider, and typing and an open menu keep every key', ()
     ['textbox', 'Text'],
     ['menuitem', 'Item'],
   ]) {
-    focus(role!, name!, 'pointer');
+    focus(role, name, 'pointer');
     for (const { combination } of pressed) press(combination);
   }
   expect(calls).toEqual([]);

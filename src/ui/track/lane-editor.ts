@@ -44,6 +44,11 @@ export class LaneEditor {
     return this.lane.stages.find((stage) => stage.id === id);
   }
 
+  /** The version has another name now. */
+  rename(name: string): void {
+    this.store.setState({ version: { ...this.version, name } });
+  }
+
   // Edits
 
   /** Changes the stages. */

@@ -5,7 +5,7 @@ import { LaneSaver } from './lane-saver';
 import type { LaneState } from './lane-editor';
 
 const version = (step: number, lane: Lane): VersionState =>
-  ({ id: 'v', name: 'First', step, lane, undo: null, redo: null, pins: [] }) satisfies VersionState;
+  ({ id: 'v', name: 'First', step, lane, undo: null, redo: null, pins: [], createdAt: '' }) satisfies VersionState;
 const laneOf = (...ids: string[]): Lane => ({ ...EMPTY_LANE, stages: ids.map((id) => newStage('trim', id)) });
 
 /** A saver beside a server that answers when it is told to. */

@@ -60,6 +60,7 @@ const version = (step: number, lane: Lane): VersionState => ({
   undo: null,
   pins: [],
   redo: null,
+  createdAt: '2026-01-01T00:00:00.000Z',
 });
 const START = version(0, { ...EMPTY_LANE, stages: [TRIM] });
 const TRACK = { id: 't', title: 'Piece', position: 1 };

@@ -8,7 +8,7 @@ import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protoc
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
-import { api } from '../api';
+import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
 import { Impulses } from './impulses';
 import { LaneEditor } from './lane-editor';
@@ -298,6 +298,30 @@ export class TrackEditor {
     const copy = await this.lane.copyVersion(name);
     await this.track.refresh();
     this.lane.applyVersion(copy);
+  }
+
+  async renameVersion(id: string, name: string): Promise<void> {
+    await send(`/api/versions/${id}`, { method: 'PATCH', body: { name } });
+    await this.track.refresh();
+    if (id === this.lane.version.id) this.lane.rename(name);
+  }
+
+  async orderVersions(ids: string[]): Promise<void> {
+    await send(`/api/tracks/${this.track.details.track.id}/version-order`, { method: 'PUT', body: { ids } });
+    await this.track.refresh();
+  }
+
+  /** Deletes a version; of the open one, the first of the others takes its place. */
+  async removeVersion(id: string): Promise<void> {
+    await this.lane.flush();
+    await send(`/api/versions/${id}`, { method: 'DELETE' });
+    const [first] = (await this.track.refresh()).versions;
+    if (id === this.lane.version.id) this.lane.applyVersion(first);
+  }
+
+  async restoreVersion(id: string): Promise<void> {
+    await send('/api/removed/restored', { method: 'POST', body: { kind: 'version', id } });
+    await this.track.refresh();
   }
 
   /** Has another mix used; the page must then be opened again. False when it was not possible. */

@@ -1,10 +1,15 @@
-import { deleteAccountSchema } from '@/contracts/account';
-import { accountDetail, deleteAccount } from '@/server/accounts/accounts';
+import { changeAccountSchema, deleteAccountSchema } from '@/contracts/account';
+import { accountDetail, changeAccount, deleteAccount } from '@/server/accounts/accounts';
 import { endSession } from '@/server/accounts/session';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 export const GET = route(({ account }) => accountDetail(account));
+
+/** Changes name or address. */
+export const PATCH = route(async ({ request, account }) =>
+  changeAccount(account, await body(request, changeAccountSchema)),
+);
 
 /** Deletes the account with everything in it. */
 export const DELETE = route(async ({ request, account }) => {

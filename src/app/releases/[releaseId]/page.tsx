@@ -1,8 +1,18 @@
-import { redirect } from 'next/navigation';
-import { currentAccount } from '@/server/accounts/session';
+import type { Metadata } from 'next';
+import { requireThere, signedIn, titleOf } from '@/server/accounts/signed-in';
 import { ReleaseView } from '@/ui/release/release-view';
 
-export default async function ReleasePage({ params }: { params: Promise<{ releaseId: string }> }) {
-  if (!(await currentAccount())) redirect('/sign-in');
-  return <ReleaseView releaseId={(await params).releaseId} />;
+interface Props {
+  params: Promise<{ releaseId: string }>;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: (await titleOf('releases', (await params).releaseId)) ?? 'Release' };
+}
+
+export default async function ReleasePage({ params }: Props) {
+  const { releaseId } = await params;
+  await signedIn(`/releases/${releaseId}`);
+  await requireThere('releases', releaseId);
+  return <ReleaseView releaseId={releaseId} />;
 }

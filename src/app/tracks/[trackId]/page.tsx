@@ -1,8 +1,18 @@
-import { redirect } from 'next/navigation';
-import { currentAccount } from '@/server/accounts/session';
+import type { Metadata } from 'next';
+import { requireThere, signedIn, titleOf } from '@/server/accounts/signed-in';
 import { TrackView } from '@/ui/track/track-view';
 
-export default async function TrackPage({ params }: { params: Promise<{ trackId: string }> }) {
-  if (!(await currentAccount())) redirect('/sign-in');
-  return <TrackView trackId={(await params).trackId} />;
+interface Props {
+  params: Promise<{ trackId: string }>;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  return { title: (await titleOf('tracks', (await params).trackId)) ?? 'Track' };
+}
+
+export default async function TrackPage({ params }: Props) {
+  const { trackId } = await params;
+  await signedIn(`/tracks/${trackId}`);
+  await requireThere('tracks', trackId);
+  return <TrackView trackId={trackId} />;
 }

@@ -14,7 +14,7 @@ import type { IntakeData } from '../threads/intake';
 /** The newest ready mix of a track that is aligned, before one with a given number. */
 async function olderMix(db: Knex, trackId: string, before: number): Promise<OlderMix | null> {
   const row = await db('mixes')
-    .where({ track_id: trackId, status: 'ready' })
+    .where({ track_id: trackId, status: 'ready', removed_at: null })
     .andWhere('number', '<', before)
     .andWhereRaw("(lined_up is null or lined_up ->> 'outcome' = 'found')")
     .orderBy('number', 'desc')

@@ -1,4 +1,12 @@
-import { getRelease } from '@/server/releases/releases';
+import { changeReleaseSchema } from '@/contracts/release';
+import { changeRelease, getRelease, removeRelease } from '@/server/releases/releases';
+import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 export const GET = route(({ account, params }) => getRelease(account.id, params.releaseId));
+
+export const PATCH = route(async ({ request, account, params }) =>
+  changeRelease(account.id, params.releaseId, await body(request, changeReleaseSchema)),
+);
+
+export const DELETE = route(({ account, params }) => removeRelease(account.id, params.releaseId));

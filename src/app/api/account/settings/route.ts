@@ -1,0 +1,8 @@
+import { accountSettingsSchema } from '@/contracts/account';
+import { saveSettings } from '@/server/accounts/settings';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+
+export const PUT = route(async ({ request, account }) =>
+  saveSettings(account.id, await body(request, accountSettingsSchema)),
+);

@@ -46,5 +46,5 @@ export function isStatementStopped(error: unknown): boolean {
 
 /** Whether the database refused a value because another row has it (SQLSTATE 23505, unique_violation). */
 export function isTaken(error: unknown): boolean {
-  return error instanceof Error && 'code' in error && error.code === '23505';
+  return error instanceof Error && codeOf(error) === '23505';
 }

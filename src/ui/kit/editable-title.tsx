@@ -64,9 +64,12 @@ export function EditableTitle({
       onFocus={(event) => event.target.select()}
       onChange={({ target }) => setText(target.value)}
       onBlur={() => (checked.success ? finish() : setText(null))}
-      onKeyDown={({ key }) => {
-        if (key === 'Enter') finish();
-        if (key === 'Escape') setText(null);
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') setText(null);
+        if (event.key !== 'Enter') return;
+        // The same press would open the title again, since the focus goes to the pen.
+        event.preventDefault();
+        finish();
       }}
       sx={{ minWidth: 320 }}
     />

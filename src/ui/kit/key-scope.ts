@@ -10,6 +10,8 @@ if (typeof document !== 'undefined') {
   document.addEventListener('focusin', () => (focusedBy = last), options);
 }
 
+/** What its own keys move. */
+const MOVED = '[role="slider"], [role="separator"], input[type="range"]';
 const TEXT_TYPES = ['text', 'search', 'email', 'password', 'url', 'tel', 'number', 'date', 'time'];
 
 function takesText(element: Element): boolean {
@@ -28,9 +30,8 @@ const SLIDER_KEYS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 
 export function belongsToFocus({ key, ctrlKey, metaKey }: KeyboardEvent, target: Element | null): boolean {
   if (!target || target === target.ownerDocument.body) return false;
   if (takesText(target) || target.closest('[role="menu"], [role="listbox"]')) return true;
-  if (ctrlKey || metaKey)
-    return target.closest('[role="slider"], input[type="range"]') !== null && SLIDER_KEYS.includes(key);
-  if (target.matches('[role="slider"], input[type="range"]')) return SLIDER_KEYS.includes(key);
+  if (target.matches(MOVED)) return SLIDER_KEYS.includes(key);
+  if (ctrlKey || metaKey) return false;
   const presses = key === ' ' || key === 'Enter';
   if (target.matches('[role="switch"], [role="combobox"], input[type="checkbox"]')) {
     const opens = target.matches('[role="combobox"]') && ['ArrowDown', 'ArrowUp'].includes(key);

@@ -6,6 +6,7 @@ import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { send } from '../api';
 import { Mark } from './mark';
+import { focusOn, SkipLinks } from './skip-links';
 import { ThemeSwitch } from './theme-switch';
 
 export interface Crumb {
@@ -13,8 +14,8 @@ export interface Crumb {
   href?: string;
 }
 
-/** The way from the list of releases to where one is. */
-export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
+/** The way from the list of releases to where one is; `heading` where the page has no other. */
+export function Crumbs({ crumbs, heading = false }: { crumbs: Crumb[]; heading?: boolean }) {
   return (
     <Box
       component="nav"
@@ -38,9 +39,10 @@ export function Crumbs({ crumbs }: { crumbs: Crumb[] }) {
             </Box>
           ) : (
             <Box
-              component="span"
+              component={heading ? 'h1' : 'span'}
               aria-current="page"
-              sx={{ fontWeight: 650, overflow: 'hidden', textOverflow: 'ellipsis' }}
+              title={title}
+              sx={{ font: 'inherit', fontWeight: 650, m: 0, overflow: 'hidden', textOverflow: 'ellipsis' }}
             >
               {title}
             </Box>
@@ -60,6 +62,7 @@ async function signOut() {
 export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?: ReactNode; children: ReactNode }) {
   return (
     <Box sx={{ minHeight: '100vh', display: 'flex', flexDirection: 'column' }}>
+      <SkipLinks links={[{ title: 'Skip to the content', onChoose: () => focusOn('main') }]} />
       <Box
         component="header"
         sx={{
@@ -85,7 +88,11 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
           Sign out
         </Button>
       </Box>
-      <Box component="main" sx={{ flex: 1, width: '100%', maxWidth: 1120, mx: 'auto', px: 3, py: 4 }}>
+      <Box
+        component="main"
+        tabIndex={-1}
+        sx={{ flex: 1, outline: 'none !important', width: '100%', maxWidth: 1120, mx: 'auto', px: 3, py: 4 }}
+      >
         {children}
       </Box>
     </Box>

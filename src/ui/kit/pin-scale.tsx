@@ -52,6 +52,8 @@ export function PinScale({
           <Tooltip key={value} title={`Pin: press to go back to ${text}, Delete removes it`}>
             <Box
               component="button"
+              // The slider's own keys visit and remove pins.
+              tabIndex={-1}
               aria-label={`${title} pin at ${text}`}
               onClick={(event) => {
                 event.stopPropagation();

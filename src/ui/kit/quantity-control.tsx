@@ -112,7 +112,6 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
     <Box
       sx={{
         ...{
-          opacity: disabled ? 0.5 : 1,
           display: 'grid',
           gridTemplateColumns: 'minmax(74px, auto) 1fr 92px',
           alignItems: 'center',
@@ -121,11 +120,14 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
       }}
     >
       <Tooltip title={help} placement="left">
-        <Box component="span" sx={{ fontSize: 13, whiteSpace: 'nowrap' }}>
+        <Box
+          component="span"
+          sx={{ fontSize: 13, whiteSpace: 'nowrap', color: disabled ? 'text.secondary' : undefined }}
+        >
           {title}
         </Box>
       </Tooltip>
-      <Box ref={sliderBox} onDoubleClick={toDefault} sx={{ px: 0.75 }}>
+      <Box ref={sliderBox} onDoubleClick={toDefault} sx={{ px: 0.75, opacity: disabled ? 0.4 : 1 }}>
         <Slider
           size="small"
           disabled={disabled}

@@ -1,6 +1,14 @@
 'use client';
 
-import { DndContext, KeyboardSensor, PointerSensor, useSensor, useSensors, type UniqueIdentifier } from '@dnd-kit/core';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type UniqueIdentifier,
+} from '@dnd-kit/core';
 import { restrictToParentElement, restrictToVerticalAxis } from '@dnd-kit/modifiers';
 import {
   arrayMove,
@@ -142,6 +150,19 @@ function NextMix({ number, onFile }: { number: number; onFile: (file: File) => v
       />
     </>
   );
+}
+
+/** What a screen reader says while a track is being moved. */
+function announcementsOf(tracks: TrackSummary[]): Announcements {
+  const title = (id: UniqueIdentifier) => tracks.find((track) => track.id === id)?.title ?? '';
+  const place = (over: { id: UniqueIdentifier } | null) =>
+    over ? `place ${tracks.findIndex(({ id }) => id === over.id) + 1} of ${tracks.length}` : 'no place';
+  return {
+    onDragStart: ({ active }) => `Picked up ${title(active.id)}.`,
+    onDragOver: ({ active, over }) => `${title(active.id)} is over ${place(over)}.`,
+    onDragEnd: ({ active, over }) => `${title(active.id)} was put at ${place(over)}.`,
+    onDragCancel: ({ active }) => `${title(active.id)} stays where it was.`,
+  };
 }
 
 interface TrackActions {
@@ -382,6 +403,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
           <DndContext
             sensors={sensors}
             modifiers={[restrictToVerticalAxis, restrictToParentElement]}
+            accessibility={{ announcements: announcementsOf(data.tracks) }}
             onDragEnd={({ active, over }) => over && reorder(placeOf(active.id), placeOf(over.id))}
           >
             <SortableContext items={data.tracks.map(({ id }) => id)} strategy={verticalListSortingStrategy}>

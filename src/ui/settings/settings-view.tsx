@@ -27,6 +27,7 @@ import {
   accountDetailSchema,
   type AccountSettings,
   accountSettingsSchema,
+  type ChangeAccount,
   changeAccountSchema,
   type ChangePassword,
   changePasswordSchema,
@@ -181,16 +182,17 @@ function DeleteForm() {
 /** Name and e-mail address. */
 function YouForm({ name, email, onChanged }: { name: string; email: string; onChanged: () => void }) {
   const { outcome, attempt } = useOutcome();
-  const { register, handleSubmit, formState, reset, watch } = useForm({
-    resolver: zodResolver(changeAccountSchema),
+  // An address that stays needs no password.
+  const changed = (given: ChangeAccount) => (given.email === email ? { name: given.name } : given);
+  const { register, handleSubmit, formState, resetField, watch } = useForm<ChangeAccount>({
+    resolver: (given, ...rest) => zodResolver(changeAccountSchema)(changed(given), ...rest),
     defaultValues: { name, email, password: '' },
   });
   const { errors, isSubmitting } = formState;
   const moves = watch('email') !== email;
-  const save = handleSubmit(async (given) => {
-    const body = { name: given.name, ...(moves ? { email: given.email, password: given.password } : {}) };
+  const save = handleSubmit(async (body) => {
     if (!(await attempt(() => send('/api/account', { method: 'PATCH', body }), 'Saved.'))) return;
-    reset({ ...given, password: '' });
+    resetField('password');
     onChanged();
   });
   return (

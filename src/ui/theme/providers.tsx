@@ -4,6 +4,7 @@ import CssBaseline from '@mui/material/CssBaseline';
 import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
+import { useFocusKeeper } from '../kit/focus-keeper';
 import { UndoBar } from '../kit/undo-bar';
 import { theme } from './theme';
 
@@ -12,6 +13,7 @@ export function Providers({ children }: { children: ReactNode }) {
   const [client] = useState(
     () => new QueryClient({ defaultOptions: { queries: { retry: 1, refetchOnWindowFocus: false } } }),
   );
+  useFocusKeeper();
   return (
     <QueryClientProvider client={client}>
       <ThemeProvider theme={theme} defaultMode="light" modeStorageKey="copper-lane-theme">

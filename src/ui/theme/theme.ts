@@ -47,6 +47,7 @@ export const theme: Theme = createTheme({
     h2: { fontSize: 17, fontWeight: 650 },
     h3: { fontSize: 14, fontWeight: 650 },
     button: { textTransform: 'none', fontWeight: 600 },
+    caption: { fontSize: 12 },
   },
   components: {
     MuiCssBaseline: {
@@ -74,6 +75,15 @@ export const theme: Theme = createTheme({
           color: t.vars?.palette.text.primary,
           backgroundColor: t.vars?.palette.background.paper,
         }),
+      },
+    },
+    // Helper texts and the like; no text is smaller than 12 px.
+    MuiFormHelperText: { styleOverrides: { root: { fontSize: 12 } } },
+    MuiInputLabel: { styleOverrides: { shrink: { fontSize: 16 } } },
+    MuiMenu: { defaultProps: { slotProps: { root: { role: 'region', 'aria-label': 'Menu' } } } },
+    MuiMenuItem: {
+      styleOverrides: {
+        root: { '&.Mui-focusVisible, &.Mui-selected': { '& .MuiListItemText-secondary': { color: 'inherit' } } },
       },
     },
     MuiPaper: { styleOverrides: { root: { backgroundImage: 'none' } } },

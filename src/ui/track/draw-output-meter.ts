@@ -25,7 +25,7 @@ export function drawOutputMeter(
 ): void {
   const x = (db: number) =>
     LEFT + ((Math.min(TOP_DB, Math.max(FLOOR_DB, db)) - FLOOR_DB) / (TOP_DB - FLOOR_DB)) * (width - LEFT - 1);
-  context.font = `10px ${FIGURE_FACE}`;
+  context.font = `12px ${FIGURE_FACE}`;
   channels.forEach(({ sampleDbfs, trueDbtp, heldDbtp }, channel) => {
     const y = 3 + channel * 13;
     context.fillStyle = palette.quiet;

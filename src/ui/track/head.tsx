@@ -136,6 +136,7 @@ export function Head({
       }}
     >
       <Crumbs
+        heading
         crumbs={[
           { title: 'Releases', href: '/' },
           { title: release.title, href: `/releases/${release.id}` },

@@ -90,9 +90,11 @@ export function useKeys(page: PageActions): void {
     const { inDialogs }: Key = KEYS[name];
     if (inDialog(focused) && !inDialogs) return;
     event.preventDefault();
+    event.stopPropagation();
     actions[name]?.(hotkey);
   };
-  useHotkeys(SPACE, press, ANYWHERE);
+  // Before a list that the mouse has left with the focus opens again.
+  useHotkeys(SPACE, press, { ...ANYWHERE, eventListenerOptions: { capture: true } });
   useHotkeys(PRINTED, press, { ...ANYWHERE, useKey: true, splitKey: ' ', delimiter: '\n' });
 }
 
@@ -100,7 +102,7 @@ export function KeysDialog({ open, onClose }: { open: boolean; onClose: () => vo
   return (
     <Dialog open={open} onClose={onClose} maxWidth="md">
       <DialogTitle>Keys</DialogTitle>
-      <DialogContent sx={{ columnCount: { sm: 2 }, columnGap: 5 }}>
+      <DialogContent tabIndex={0} aria-label="All keys" role="group" sx={{ columnCount: { sm: 2 }, columnGap: 5 }}>
         {Object.entries(KEY_GROUPS).map(([group, title]) => (
           <Box key={group} component="section" sx={{ breakInside: 'avoid', mb: 2 }}>
             <Typography variant="h3" sx={{ mb: 0.5 }}>

@@ -43,7 +43,7 @@ export function OutputMeter() {
     <Box
       role="group"
       aria-label="Output meter"
-      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 11.5 }}
+      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 12 }}
     >
       <canvas ref={canvas} style={{ width: 188, height: 42 }} aria-hidden />
       <Box

@@ -20,6 +20,7 @@ import { LoudComparisonDialog } from './loud-comparison';
 import { Programme } from './programme/programme';
 import { TrackEditor } from './track-editor';
 import { StagePanel } from '../stages/stage-panel';
+import { focusOn, SkipLinks } from '../kit/skip-links';
 
 function Problem() {
   const editor = useEditor();
@@ -46,6 +47,7 @@ function Problem() {
 }
 
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
+  const editor = useEditor();
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
@@ -57,21 +59,32 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   });
   return (
     <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
+      <SkipLinks
+        links={[
+          { title: 'Listening', onChoose: () => focusOn('[role="toolbar"] button') },
+          { title: 'Lane', onChoose: () => focusOn('[aria-label="Lane"] button[aria-pressed="true"]') },
+          { title: 'Open stage', onChoose: () => focusOn('[aria-label$=" stage"] :is(button, input)') },
+          { title: 'Add a stage', onChoose: () => editor.offerStages() },
+          { title: 'Deliver', onChoose: () => setDelivering(true) },
+        ]}
+      />
       <Head
         onDeliver={() => setDelivering(true)}
         onKeys={() => setKeys(true)}
         onMixChosen={onMixChosen}
         onCompare={() => setComparing(true)}
       />
-      <ListeningBar />
-      <Problem />
-      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-        <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-          <Programme />
-          <LaneView onFigures={() => setFigures(true)} />
-          <StagePanel />
+      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+        <ListeningBar />
+        <Problem />
+        <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+          <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+            <Programme />
+            <LaneView onFigures={() => setFigures(true)} />
+            <StagePanel />
+          </Box>
+          <Destinations />
         </Box>
-        <Destinations />
       </Box>
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
       <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />

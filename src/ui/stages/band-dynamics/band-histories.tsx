@@ -28,7 +28,7 @@ export function BandHistories({ index, bands }: { index: number; bands: number }
       const left = 8 + band * each;
       const area = { left: left + 4, top: 20, width: each - 38, height: height - 28, slots };
       const most = drawReduction(surface, palette, area, values);
-      context.font = `10.5px ${FIGURE_FACE}`;
+      context.font = `12px ${FIGURE_FACE}`;
       context.textAlign = 'left';
       context.fillStyle = palette.ink;
       context.fillText(`${band + 1}: most ${figure(-most)} dB`, left + 4, 13);

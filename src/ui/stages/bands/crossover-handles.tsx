@@ -68,7 +68,7 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
             whiteSpace: 'nowrap',
           },
           ...{
-            font: `600 11px ${FIGURE_FACE}`,
+            font: `600 12px ${FIGURE_FACE}`,
             lineHeight: '18px',
             border: 1,
             borderRadius: 1,

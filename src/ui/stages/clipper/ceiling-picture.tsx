@@ -90,7 +90,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
     zoom(event.shiftKey ? 'span' : 'height', Math.sign(event.deltaY || event.deltaX));
   const button = (name: string, which: 'span' | 'height', by: number) => (
     <Tooltip title={`${name} (${which === 'span' ? 'Shift and ' : ''}wheel)`}>
-      <IconButton aria-label={name} size="small" sx={{ p: 0.25 }} onClick={() => zoom(which, by)}>
+      <IconButton aria-label={name} size="small" sx={{ width: 24, height: 24 }} onClick={() => zoom(which, by)}>
         {by < 0 ? <AddIcon sx={{ fontSize: 15 }} /> : <RemoveIcon sx={{ fontSize: 15 }} />}
       </IconButton>
     </Tooltip>
@@ -105,7 +105,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
           top: 2,
           display: 'flex',
           alignItems: 'center',
-          fontSize: 11,
+          fontSize: 12,
           color: 'text.secondary',
           bgcolor: 'background.paper',
           borderRadius: 1,

@@ -29,7 +29,7 @@ export function Shaved({ settings, index }: { settings: ClipperSettings; index: 
   const both = (words: (trace: Float32Array) => string, trace: Float32Array) =>
     `${words(trace)} / ${words(traceWithin(trace, loudest))}`;
   const item = (name: string, value: string, unit: string) => (
-    <Box component="span" sx={{ whiteSpace: 'nowrap' }}>
+    <Box sx={{ whiteSpace: 'nowrap' }}>
       <Box component="dt" sx={{ display: 'inline', color: 'text.secondary' }}>
         {name}
       </Box>{' '}

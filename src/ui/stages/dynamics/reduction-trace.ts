@@ -46,7 +46,7 @@ export function drawReduction(
   // Square root: the first decibels, which matter most, get the most room.
   const y = (db: number) => area.top + Math.sqrt(Math.min(1, db / scale)) * area.height;
   const x = (i: number) => area.left + ((area.slots - values.length + i) / area.slots) * area.width;
-  context.font = `10.5px ${FIGURE_FACE}`;
+  context.font = `12px ${FIGURE_FACE}`;
   context.textAlign = 'left';
   for (const line of LINES.filter((db) => db <= scale)) {
     context.fillStyle = palette.hairline;

@@ -108,9 +108,9 @@ export function BandHandle({
       aria-valuenow={frequencyHz}
       onFocus={onOpen}
       sx={{
-        ...{ position: 'absolute', width: 22, height: 22, ml: '-11px', mt: '-11px', p: 0, touchAction: 'none' },
+        ...{ position: 'absolute', width: 24, height: 24, ml: '-12px', mt: '-12px', p: 0, touchAction: 'none' },
         ...{ borderRadius: 1.25, cursor: 'grab', border: '1.5px solid', borderColor: 'text.primary' },
-        ...{ font: `600 11px ${FIGURE_FACE}`, opacity: band.on ? 1 : 0.5 },
+        ...{ font: `600 12px ${FIGURE_FACE}`, opacity: band.on ? 1 : 0.5 },
         ...(moves(band) && { outline: '1px solid', outlineColor: 'text.secondary', outlineOffset: '2px' }),
         bgcolor: open ? 'text.primary' : 'background.paper',
         color: open ? 'background.paper' : 'text.primary',

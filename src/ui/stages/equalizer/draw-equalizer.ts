@@ -124,7 +124,7 @@ export function drawEqualizer(
     context.globalAlpha = 1;
   }
   if (open?.on) line(gains(bandSections(open, sampleRate)), palette.quiet, 1, [], y);
-  context.font = `11px ${FIGURE_FACE}`;
+  context.font = `12px ${FIGURE_FACE}`;
   context.textAlign = 'left';
   curves.parts.forEach(({ part, sections }, i) => {
     line(gains(sections), palette.ink, 1.4, [6, 4], y);

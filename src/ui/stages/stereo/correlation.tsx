@@ -43,17 +43,20 @@ export function CorrelationBars({ index }: { index: number }) {
   ];
   return (
     <Box
-      component="dl"
+      component="ul"
       aria-label="Correlation"
-      sx={{ m: 0, p: 1, fontSize: 12, display: 'grid', alignContent: 'center' }}
+      sx={{ m: 0, p: 1, fontSize: 12, display: 'grid', alignContent: 'center', listStyle: 'none' }}
     >
-      <Box sx={{ color: 'text.secondary', mb: 0.5 }}>Correlation {playing ? 'now' : 'on average'}</Box>
+      <Box component="li" sx={{ color: 'text.secondary', mb: 0.5 }}>
+        Correlation, {playing ? 'now' : 'whole track'}
+      </Box>
       {names.map((name, i) => {
         const value = values[i] ?? NaN;
         const known = !Number.isNaN(value);
         const low = known && value < LOW_CORRELATION;
         return (
           <Box
+            component="li"
             key={name}
             sx={{
               display: 'grid',
@@ -63,7 +66,7 @@ export function CorrelationBars({ index }: { index: number }) {
               lineHeight: 1.7,
             }}
           >
-            <Box component="dt" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
+            <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
               {name}
             </Box>
             <Box sx={{ position: 'relative', height: 8, bgcolor: 'divider', borderRadius: 0.5 }}>
@@ -85,7 +88,7 @@ export function CorrelationBars({ index }: { index: number }) {
               />
             </Box>
             <Box
-              component="dd"
+              component="span"
               sx={{ m: 0, fontFamily: FIGURE_FACE, textAlign: 'right', color: low ? 'error.main' : undefined }}
             >
               {known ? change(value, 2) : '–'}

@@ -26,7 +26,7 @@ export function JointFigures({ index }: { index: number }) {
   return (
     <Box sx={{ fontFamily: FIGURE_FACE, textAlign: 'center', lineHeight: 1.25, whiteSpace: 'nowrap' }}>
       <Box sx={{ fontSize: 13, fontWeight: 600 }}>{lufs === undefined ? '–' : figure(lufs)}</Box>
-      <Box sx={{ fontSize: 10.5, color: 'text.secondary' }}>{peak === undefined ? '–' : `${figure(peak)} dBTP`}</Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{peak === undefined ? '–' : `${figure(peak)} dBTP`}</Box>
     </Box>
   );
 }

@@ -100,7 +100,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
           </Box>
         </Box>
       ))}
-      <Box sx={{ position: 'absolute', left: PADDING, top: 116, fontSize: 10.5, color: 'text.secondary' }}>LUFS</Box>
+      <Box sx={{ position: 'absolute', left: PADDING, top: 116, fontSize: 12, color: 'text.secondary' }}>LUFS</Box>
     </Box>
   );
 }

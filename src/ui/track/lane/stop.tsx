@@ -92,7 +92,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           <Box sx={{ fontWeight: 650, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', mr: 1.5 }}>
             {title}
           </Box>
-          <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 11.5, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+          <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
             {figureText}
           </Box>
         </ButtonBase>
@@ -102,7 +102,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           aria-label={`${title} on`}
           onPointerDown={(event) => event.stopPropagation()}
           onClick={() => editor.lane.toggle(stage.id)}
-          sx={{ position: 'absolute', top: 4, right: 4, width: 20, height: 20, borderRadius: '50%' }}
+          sx={{ position: 'absolute', top: 1, right: 1, width: 24, height: 24, borderRadius: '50%' }}
         >
           <Box
             sx={{

@@ -65,7 +65,7 @@ export function drawProgramme(
     });
     context.stroke();
     if (last !== null) {
-      context.font = `10.5px ${FIGURE_FACE}`;
+      context.font = `12px ${FIGURE_FACE}`;
       context.textAlign = 'right';
       context.fillStyle = palette.ink;
       context.fillText('short-term', width - 6, Math.min(height - AXIS - 4, (last as number) - 5));
@@ -74,7 +74,7 @@ export function drawProgramme(
     for (const over of overs) context.fillRect(second(over), 0, 1.5, 9);
   }
 
-  context.font = `10.5px ${FIGURE_FACE}`;
+  context.font = `12px ${FIGURE_FACE}`;
   context.textAlign = 'center';
   context.fillStyle = palette.quiet;
   const seconds = (frame: number) => new Date((1000 * frame) / audio.sampleRate);

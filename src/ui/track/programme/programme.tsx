@@ -41,7 +41,7 @@ export function Programme() {
     if (loudest) {
       band(loudest.start, loudest.end, palette.ochre, 0.13);
       context.fillStyle = palette.ochre;
-      context.font = `600 11px ${TEXT_FACE}`;
+      context.font = `600 12px ${TEXT_FACE}`;
       context.textAlign = 'left';
       context.fillText('loudest passage', Math.max(4, x(loudest.start) + 4), 11);
     }

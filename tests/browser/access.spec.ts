@@ -1,0 +1,196 @@
+// What keyboards and screen readers get: no violation on any page, dialog, stage and theme, a ring around whatever has the
+// focus, and keys that work wherever it is.
+import { AxeBuilder } from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import { newStage } from '@/core/lane/schema';
+import { STAGE_KINDS } from '@/core/stages/registry';
+import type { TrackDetails } from '@/contracts/track';
+import { music } from '../support/music';
+import { Desk } from './desk';
+
+let desk: Desk;
+test.beforeEach(async ({ page }) => {
+  desk = new Desk(page);
+  await desk.signIn();
+});
+
+/** What axe finds: WCAG 2.2 A and AA, and its best practices; each with its place. */
+async function violations(page: Page, where: string): Promise<string[]> {
+  // A text that is fading in has too little contrast for a moment.
+  await page.evaluate(() =>
+    Promise.all(
+      document
+        .getAnimations()
+        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
+        .map(({ finished }) => finished.catch(() => {})),
+    ),
+  );
+  const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
+  const { violations: found } = await new AxeBuilder({ page }).withTags(tags).analyze();
+  return found.flatMap(({ id, nodes }) => nodes.map(({ target }) => `${where}: ${id}, ${target.join(' ')}`));
+}
+
+/** A track whose lane has a stage of every kind, open. */
+async function openEveryStage(page: Page): Promise<void> {
+  await desk.openNewTrack('Every stage.wav', music(3, 44100), 44100);
+  const id = new URL(page.url()).pathname.split('/').at(-1);
+  const { versions } = (await (await page.request.get(`/api/tracks/${id}`)).json()) as TrackDetails;
+  const lane = { ...versions[0].lane, stages: STAGE_KINDS.map((kind) => newStage(kind, kind)) };
+  const saved = await page.request.put(`/api/versions/${versions[0].id}/lane`, {
+    data: { lane, label: 'Every stage', after: versions[0].step },
+  });
+  expect(saved.status()).toBe(200);
+  await page.reload();
+  await desk.checked();
+}
+
+const stops = (page: Page) => page.getByRole('region', { name: 'Lane' }).locator('button[aria-pressed]');
+
+test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) => {
+  test.setTimeout(300_000);
+  const found: string[] = [];
+  const scan = async (where: string) => found.push(...(await violations(page, where)));
+  await openEveryStage(page);
+  const track = page.url();
+  for (const theme of ['daylight', 'night']) {
+    const at = (where: string) => scan(`${theme}, ${where}`);
+    await page.goto('/');
+    await expect(page.getByRole('link', { name: /Slow Orbits/ })).toBeVisible();
+    await at('releases');
+    await page.getByRole('button', { name: 'New release' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await at('new release');
+    await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: /Slow Orbits/ }).click();
+    await page.getByRole('button', { name: 'More for Perihelion' }).click();
+    await at('actions of a track');
+    await page.getByRole('menuitem', { name: 'Particulars…' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await at('particulars');
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'All figures' }).first().click();
+    await at('release');
+    await page.goto('/settings');
+    await expect(page.getByRole('list', { name: 'Signed-in browsers' })).toBeVisible();
+    await at('settings');
+    await page.goto('/nowhere');
+    await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
+    await at('an unknown address');
+    await page.goto(track);
+    await desk.checked();
+    for (let i = 0; i < (await stops(page).count()); i++) {
+      await stops(page).nth(i).click();
+      await at((await stops(page).nth(i).getAttribute('aria-label')) ?? '');
+    }
+    for (const key of ['?', 'g', 'a', 'Control+Enter']) {
+      await page.keyboard.press(key);
+      await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeVisible();
+      await at(`the key ${key}`);
+      await page.keyboard.press('Escape');
+      await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeHidden();
+    }
+    await page
+      .getByRole('button', { name: 'Night theme' })
+      .or(page.getByRole('button', { name: 'Daylight theme' }))
+      .click();
+  }
+  expect(found).toEqual([]);
+});
+
+test('everything that takes the focus shows a ring, and Add and Deliver are among the first five stops', async ({
+  page,
+}) => {
+  await openEveryStage(page);
+  for (const theme of ['daylight', 'night']) {
+    const bare: string[] = [];
+    const names: string[] = [];
+    // As the page is opened: the first stop is the page's own.
+    await page.reload();
+    await desk.checked();
+    for (let i = 0; i < 200; i++) {
+      await page.keyboard.press('Tab');
+      const stop = await page.evaluate(() => {
+        const element = document.activeElement as HTMLElement;
+        if (element === document.body) return null;
+        // The ring may be around the control that an invisible field stands in.
+        let ringed: HTMLElement | null = element;
+        const ring = (each: HTMLElement) => {
+          const { outlineStyle, outlineWidth } = getComputedStyle(each);
+          return outlineStyle !== 'none' && parseFloat(outlineWidth) >= 2;
+        };
+        for (let up = 0; up < 4 && ringed && !ring(ringed); up++) ringed = ringed.parentElement;
+        const name = element.getAttribute('aria-label') ?? element.textContent;
+        return { name: `${element.tagName} ${name}`, ringed: ringed !== null && ring(ringed) };
+      });
+      if (stop === null || (i > 5 && stop.name === names[0])) break;
+      names.push(stop.name);
+      if (!stop.ringed) bare.push(stop.name);
+    }
+    expect(names.length).toBeGreaterThan(40);
+    expect(bare).toEqual([]);
+    expect(names.slice(0, 5)).toEqual(expect.arrayContaining(['BUTTON Add a stage', 'BUTTON Deliver']));
+    await page.getByRole('button', { name: theme === 'daylight' ? 'Night theme' : 'Daylight theme' }).click();
+  }
+});
+
+test('Space plays after the mouse touched a slider, a switch or a list; on a focused button it presses that', async ({
+  page,
+}) => {
+  await openEveryStage(page);
+  const play = page.getByRole('button', { name: 'Play', exact: true });
+  const pause = page.getByRole('button', { name: 'Pause', exact: true });
+  const plays = async () => {
+    await page.keyboard.press('Space');
+    await expect(pause).toBeVisible();
+    await page.keyboard.press('Space');
+    await expect(play).toBeVisible();
+  };
+  await desk.stage('Compressor').click();
+  // Its thumb lies above the slider itself.
+  await page.getByRole('slider', { name: 'Threshold', exact: true }).click({ force: true });
+  await plays();
+  await page.keyboard.press('3');
+  await expect(stops(page).nth(2)).toHaveAttribute('aria-pressed', 'true');
+  await desk.stage('Compressor').click();
+  const toggle = page.getByRole('region', { name: 'Compressor stage' }).getByRole('switch').first();
+  const was = await toggle.isChecked();
+  await toggle.click();
+  await plays();
+  expect(await toggle.isChecked()).toBe(!was);
+  const list = page.getByRole('combobox', { name: 'Level matching' });
+  await list.click();
+  await page.getByRole('option', { name: 'Match true peak' }).click();
+  await plays();
+  await page.getByRole('button', { name: 'Loop', exact: true }).focus();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Loop', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await expect(play).toBeVisible();
+});
+
+test('loop, zoom, a new stage and delivery by key; the focus never falls to the page', async ({ page }) => {
+  await desk.openNewTrack('Keys.wav', music(8, 44100), 44100);
+  const focused = () => page.evaluate(() => document.activeElement !== document.body);
+  await page.keyboard.press('a');
+  await page.getByRole('menuitem', { name: /^Trim/ }).press('Enter');
+  await expect(desk.stage('Trim')).toBeVisible();
+  await expect.poll(focused).toBe(true);
+  await desk.setValue('Gain', '+4 dB');
+  await expect(page.getByRole('textbox', { name: 'Gain value' })).toHaveValue('4.0');
+  expect(await focused()).toBe(true);
+  // The keys of the page work at once after a value was typed.
+  await page.keyboard.press('d');
+  await expect(desk.stage('Trim')).toHaveCount(2);
+  await desk.stage('Trim').first().focus();
+  await page.keyboard.press('Delete');
+  await expect(desk.stage('Trim')).toHaveCount(1);
+  await expect.poll(focused).toBe(true);
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByTestId('position')).toHaveText('0:05.0');
+  await page.keyboard.press('.');
+  await expect(page.getByRole('button', { name: 'Loop', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('dialog', { name: /^Deliver/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await expect.poll(focused).toBe(true);
+});

@@ -16,7 +16,8 @@ const READINGS_PER_SECOND = 30;
 registerProcessor(
   'copper-lane',
   class extends AudioWorkletProcessor {
-    private readonly engine: ListeningEngine;
+    /** Null once it has ended. */
+    private engine: ListeningEngine | null;
     private framesToReading = 0;
     /** Something changed while nothing plays: one more reading is due. */
     private changed = true;
@@ -25,13 +26,21 @@ registerProcessor(
       super();
       this.engine = new ListeningEngine(processorOptions);
       this.port.onmessage = ({ data }: MessageEvent<LiveRequest>) => {
-        this.engine.receive(data);
+        if (data.type === 'end') {
+          this.engine = null;
+          this.port.onmessage = null;
+          this.port.close();
+          return;
+        }
+        this.engine?.receive(data);
         this.changed = true;
       };
     }
 
     process(_inputs: Float32Array[][], [[left, right]]: Float32Array[][]): boolean {
       const { engine } = this;
+      // The browser drops a processor that says so.
+      if (!engine) return false;
       engine.render(left, right);
       this.framesToReading -= left.length;
       if (this.framesToReading > 0) return true;

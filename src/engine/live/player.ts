@@ -39,7 +39,12 @@ export class Player {
     this.send({ type: 'play' });
   }
 
+  /** Ends the sound and lets go of everything, in the worklet too: what a closed context still refers to stays in memory. */
   async close(): Promise<void> {
+    this.send({ type: 'end' });
+    this.node.port.onmessage = null;
+    this.node.disconnect();
     await this.context.close();
+    this.node.port.close();
   }
 }

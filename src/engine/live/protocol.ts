@@ -53,6 +53,8 @@ export interface LiveOptions {
 
 /** What a page tells the worklet. */
 export type LiveRequest =
+  /** Nothing more is heard: the worklet lets go of what it holds. */
+  | { type: 'end' }
   | { type: 'lane'; lane: Lane }
   /** An uploaded impulse response that lanes may name from now on. */
   | { type: 'impulse'; name: string; impulse: ImpulseResponse }

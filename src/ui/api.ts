@@ -3,7 +3,7 @@ import type { z } from 'zod';
 import { codeOf, problemSchema, type ProblemCode } from '../contracts/problem';
 
 /** What the server refused, in its own sentence. */
-class ApiError extends Error {
+export class ApiError extends Error {
   constructor(
     /** HTTP status; 0 when there was no answer. */
     readonly status: number,

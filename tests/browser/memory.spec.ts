@@ -35,12 +35,12 @@ test('a track that is opened and closed again and again leaves nothing in memory
   };
   await close();
   const first = pageBytes();
-  for (let i = 0; i < 4; i++) {
+  for (let i = 0; i < 5; i++) {
     await page.getByRole('link', { name: 'Open' }).click();
     await desk.checked();
     await close();
   }
-  // A browser gives memory back in its own time; what leaks stays, and would be eight times this much by now.
+  // A browser gives memory back in its own time and keeps some in reserve; a track that stays takes twice its mix each time.
   await expect
     .poll(
       async () => {
@@ -49,5 +49,5 @@ test('a track that is opened and closed again and again leaves nothing in memory
       },
       { timeout: 60_000 },
     )
-    .toBeLessThan(MIX_BYTES);
+    .toBeLessThan(3 * MIX_BYTES);
 });

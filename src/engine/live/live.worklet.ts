@@ -1,5 +1,5 @@
 import { ListeningEngine } from './listening-engine';
-import type { LiveOptions, LiveRequest } from './protocol';
+import type { LiveOptions, WorkletRequest } from './protocol';
 
 /** What the worklet's own scope offers; TypeScript's browser types leave it out. */
 declare const sampleRate: number;
@@ -25,7 +25,7 @@ registerProcessor(
     constructor({ processorOptions }: { processorOptions: LiveOptions }) {
       super();
       this.engine = new ListeningEngine(processorOptions);
-      this.port.onmessage = ({ data }: MessageEvent<LiveRequest>) => {
+      this.port.onmessage = ({ data }: MessageEvent<WorkletRequest>) => {
         if (data.type === 'end') {
           this.engine = null;
           this.port.onmessage = null;

@@ -1,4 +1,4 @@
-import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
+import type { LiveOptions, LiveReadings, LiveRequest, WorkletRequest } from './protocol';
 
 /** Address of the bundled worklet; the bundler turns this into a file of its own. */
 const WORKLET = new URL('./live.worklet.ts', import.meta.url);
@@ -30,7 +30,7 @@ export class Player {
   }
 
   send(request: LiveRequest): void {
-    this.node.port.postMessage(request);
+    this.tell(request);
   }
 
   /** Browsers start sound only from a press of the user's. */
@@ -39,9 +39,13 @@ export class Player {
     this.send({ type: 'play' });
   }
 
+  private tell(request: WorkletRequest): void {
+    this.node.port.postMessage(request);
+  }
+
   /** Ends the sound and lets go of everything, in the worklet too: what a closed context still refers to stays in memory. */
   async close(): Promise<void> {
-    this.send({ type: 'end' });
+    this.tell({ type: 'end' });
     this.node.port.onmessage = null;
     this.node.disconnect();
     await this.context.close();

@@ -53,8 +53,6 @@ export interface LiveOptions {
 
 /** What a page tells the worklet. */
 export type LiveRequest =
-  /** Nothing more is heard: the worklet lets go of what it holds. */
-  | { type: 'end' }
   | { type: 'lane'; lane: Lane }
   /** An uploaded impulse response that lanes may name from now on. */
   | { type: 'impulse'; name: string; impulse: ImpulseResponse }
@@ -75,6 +73,9 @@ export type LiveRequest =
   | { type: 'removed'; gainDb: number | null }
   /** Index of the stage whose input and output are tapped. */
   | { type: 'tap'; stage: number };
+
+/** What reaches the worklet: requests for the engine, and at last that nothing more is heard. */
+export type WorkletRequest = LiveRequest | { type: 'end' };
 
 /** Levels at a joint since the last readings, of the louder channel. */
 export interface LiveJoint {

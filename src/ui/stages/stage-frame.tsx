@@ -11,12 +11,14 @@ import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
 import { StageMenu } from './stage-menu';
 import { KEYS, withKey } from '../track/key-table';
+import { STALE, useStale } from '../track/stale';
 
 /** Loudness and peaks into and out of a stage, side by side: live while playing, else of the whole track. */
 function InOut({ index }: { index: number }) {
   const readings = useLiveReadings();
   const playing = useTransport((state) => state.playing);
   const joints = useMeasurements((state) => state.measurement?.joints);
+  const stale = useStale() && !playing;
   const row = (name: string, joint: number) => {
     const live = playing ? readings?.joints[joint] : undefined;
     const reading = joints?.[joint];
@@ -42,6 +44,7 @@ function InOut({ index }: { index: number }) {
         '& th': { fontWeight: 400, color: 'text.secondary', textAlign: 'right', p: 0, lineHeight: 1.45 },
         '& th:first-of-type': { textAlign: 'left' },
         '& td': { fontFamily: FIGURE_FACE, textAlign: 'right', p: 0 },
+        ...(stale && STALE),
       }}
     >
       <thead>

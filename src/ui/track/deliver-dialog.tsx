@@ -45,7 +45,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
     setStarting(true);
     setProblem(null);
     try {
-      await editor.lane.flush();
+      await editor.lane.requireSaved();
       const body = { destinationId: chosen, versionId: version.id, levelDb: offered && adjust ? levelDb : 0 };
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);

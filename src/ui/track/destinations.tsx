@@ -13,6 +13,7 @@ import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { useMeasurements, useTrack } from './context';
+import { STALE, useStale } from './stale';
 
 /** What a master, not yet written, is against a destination. */
 export function judgeMaster(destination: Destination, { master }: Measurement, sampleRate: number): Verdict {
@@ -28,11 +29,21 @@ function DestinationCard({ destination }: { destination: Destination }) {
   const measurement = useMeasurements((state) => state.measurement);
   const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
   const verdict = measurement && judgeMaster(destination, measurement, sampleRate);
+  const stale = useStale();
   return (
-    <Paper variant="outlined" component="article" aria-label={destination.name} sx={{ p: 1.5 }}>
+    <Paper
+      variant="outlined"
+      component="article"
+      aria-label={destination.name}
+      sx={{ p: 1.5, ...(stale && { ...STALE, borderStyle: 'dashed' }) }}
+    >
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline', gap: 1 }}>
         <Typography variant="h3">{destination.name}</Typography>
-        <StandingMark standing={verdict?.standing ?? 'unknown'} words={verdict ? verdictWords(verdict) : undefined} />
+        {stale ? (
+          <StandingMark standing="unknown" words="checking" />
+        ) : (
+          <StandingMark standing={verdict?.standing ?? 'unknown'} words={verdict ? verdictWords(verdict) : undefined} />
+        )}
       </Box>
       <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
         {describeDestination(destination)}
@@ -44,12 +55,12 @@ function DestinationCard({ destination }: { destination: Destination }) {
               key={title}
               name={title}
               of={measured}
-              color={standing === 'misses' ? 'error.main' : undefined}
+              color={stale ? 'text.secondary' : standing === 'misses' ? 'error.main' : undefined}
             />
           ))}
         </Box>
       )}
-      {verdict && verdict.remedies.length > 0 && (
+      {verdict && !stale && verdict.remedies.length > 0 && (
         <Box
           sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}
         >

@@ -15,7 +15,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
 import { newVersionSchema } from '../../contracts/version';
-import { dateAndTime } from '../kit/format';
+import { count, dateAndTime } from '../kit/format';
 import { NameDialog } from '../kit/name-dialog';
 import { Crumbs } from '../kit/page';
 import { ThemeSwitch } from '../kit/theme-switch';
@@ -80,6 +80,16 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
 function SavedState() {
   const editor = useEditor();
   const saving = useLane((state) => state.saving);
+  const waiting = useLane((state) => state.unsaved.length);
+  if (saving === 'waiting') {
+    return (
+      <Tooltip title="The server can’t be reached. Go on working: every step is kept here and sent in order when it is back.">
+        <Box component="span" role="status" tabIndex={0} sx={{ color: 'warning.main', fontWeight: 650 }}>
+          {count(waiting, 'step')} to be saved
+        </Box>
+      </Tooltip>
+    );
+  }
   if (saving === 'failed') {
     return (
       <Button color="error" onClick={() => void editor.lane.flush()}>
@@ -108,8 +118,8 @@ export function Head({
 }) {
   const editor = useEditor();
   const { release, track, previousTrackId, nextTrackId } = useTrack((state) => state.details);
-  const { undo, redo } = useLane((state) => state.version);
-  const unsaved = useLane((state) => state.saving === 'saving');
+  const undo = useLane((state) => state.unsaved.at(-1) ?? state.version.undo);
+  const redo = useLane((state) => state.undone.at(-1) ?? (state.unsaved.length > 0 ? null : state.version.redo));
   const neighbour = (id: string | null, title: string, Icon: typeof NextIcon) => (
     <IconButton
       size="small"
@@ -153,12 +163,7 @@ export function Head({
       <Box sx={{ flex: 1 }} />
       <Tooltip title={undo ? withKey(`Undo: ${undo}`, 'undo') : 'Nothing to undo'}>
         <span>
-          <IconButton
-            size="small"
-            aria-label="Undo"
-            disabled={!undo && !unsaved}
-            onClick={() => void editor.lane.step('undo')}
-          >
+          <IconButton size="small" aria-label="Undo" disabled={!undo} onClick={() => void editor.lane.step('undo')}>
             <UndoIcon fontSize="small" />
           </IconButton>
         </span>

@@ -13,7 +13,11 @@ import { withCopiedPins, withoutBandPins } from './pins';
 
 export interface LaneState {
   version: VersionState;
-  saving: 'saved' | 'saving' | 'failed';
+  /** `waiting`: for a server that can't be reached; `conflict`: the version was changed elsewhere meanwhile. */
+  saving: 'saved' | 'saving' | 'waiting' | 'failed' | 'conflict';
+  /** Labels of the steps that are not saved yet, and of those of them that were taken back. */
+  unsaved: readonly string[];
+  undone: readonly string[];
 }
 
 /** The lane of the open version: edits, history, saving and pins. Whoever plays or measures it watches its store. */
@@ -28,7 +32,7 @@ export class LaneEditor {
     private readonly report: (problem: string | null) => void,
     saves: SavesLanes = saveOnServer,
   ) {
-    this.store = createStore<LaneState>(() => ({ version, saving: 'saved' }));
+    this.store = createStore<LaneState>(() => ({ version, saving: 'saved', unsaved: [], undone: [] }));
     this.saver = new LaneSaver(this.store, report, saves);
   }
 
@@ -58,10 +62,11 @@ export class LaneEditor {
 
   /** Changes the lane as a whole, crossovers included. */
   editLane(label: string, change: (lane: Lane) => Lane): void {
-    const lane = change(this.lane);
-    if (lane === this.lane) return;
+    const before = this.lane;
+    const lane = change(before);
+    if (lane === before) return;
     this.applyLane(lane);
-    this.saver.step(label);
+    this.saver.step(label, before);
   }
 
   /** Inserts stages where there is room for them. */
@@ -138,10 +143,11 @@ export class LaneEditor {
 
   /** Sets auto makeup from what was measured of the lane as it is; part of the step that was measured. */
   applyAutoMakeup(joints: readonly JointReading[]): void {
-    const matched = withAutoMakeup(this.lane, joints);
+    const before = this.lane;
+    const matched = withAutoMakeup(before, joints);
     if (!matched) return;
     this.applyLane(matched);
-    this.saver.amend();
+    this.saver.amend(before);
   }
 
   /** Gives stages whose uploaded impulse response can't be had one that is always there. */
@@ -188,7 +194,12 @@ export class LaneEditor {
   async step(direction: 'undo' | 'redo'): Promise<void> {
     await this.flush();
     await this.pinsSaved;
-    if (this.store.getState().saving === 'failed') return;
+    if (this.store.getState().unsaved.length > 0 || (direction === 'redo' && this.store.getState().undone.length > 0)) {
+      // What the server does not have yet is undone here.
+      if (direction === 'undo') this.saver.undo();
+      else if (this.saver.redo()) void this.flush();
+      return;
+    }
     try {
       this.applyVersion(
         await api(versionStateSchema, `/api/versions/${this.version.id}/${direction}`, { method: 'POST' }),
@@ -203,9 +214,39 @@ export class LaneEditor {
     this.store.setState({ version });
   }
 
+  /** Saves, or throws a sentence when it can't be done now. */
+  async requireSaved(): Promise<void> {
+    await this.flush();
+    if (this.store.getState().unsaved.length > 0)
+      throw new Error('The last changes are not saved yet. They are sent when the server is back; try again then.');
+  }
+
+  /** Of two windows that changed the version, the other was right. */
+  useTheirs(theirs: VersionState): void {
+    this.saver.drop();
+    this.applyVersion(theirs);
+  }
+
+  /** Of two windows that changed the version, this one was right: its lane becomes the next step. */
+  async useMine(theirs: VersionState): Promise<void> {
+    this.applyVersion({ ...theirs, lane: this.lane, pins: this.pins });
+    this.saver.rebase();
+    await this.flush();
+  }
+
+  /** Keeps the lane as a new version and gives that, saved; the open version stays as the other window left it. */
+  async keepMine(name: string): Promise<VersionState> {
+    const path = `/api/versions/${this.version.id}/copies`;
+    const copy = await api(versionStateSchema, path, { method: 'POST', body: { name } });
+    const step = { lane: this.lane, label: this.store.getState().unsaved.at(-1) ?? 'Kept', after: copy.step };
+    const saved = await api(versionStateSchema, `/api/versions/${copy.id}/lane`, { method: 'PUT', body: step });
+    this.saver.drop();
+    return saved;
+  }
+
   /** Keeps the lane as a new version and gives that; it is not open yet. */
   async copyVersion(name: string): Promise<VersionState> {
-    await this.flush();
+    await this.requireSaved();
     return api(versionStateSchema, `/api/versions/${this.version.id}/copies`, { method: 'POST', body: { name } });
   }
 

@@ -1,6 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
 import type { SaveLane, VersionState } from '../../contracts/version';
+import { ApiError } from '../api';
 import { LaneSaver } from './lane-saver';
 import type { LaneState } from './lane-editor';
 
@@ -10,23 +11,48 @@ const laneOf = (...ids: string[]): Lane => ({ ...EMPTY_LANE, stages: ids.map((id
 
 /** A saver beside a server that answers when it is told to. */
 function open() {
-  const store = createStore<LaneState>(() => ({ version: version(3, laneOf()), saving: 'saved' }));
+  const store = createStore<LaneState>(() => ({
+    version: version(3, laneOf()),
+    saving: 'saved',
+    unsaved: [],
+    undone: [],
+  }));
   const problems: (string | null)[] = [];
   const puts: SaveLane[] = [];
   const answers: (() => void)[] = [];
+  const failures: ((error: Error) => void)[] = [];
   const save = (_: string, put: SaveLane) =>
-    new Promise<VersionState>((resolve) => {
+    new Promise<VersionState>((resolve, reject) => {
       puts.push(put);
+      failures.push(reject);
       answers.push(() => resolve(version(put.after + (put.amends ? 0 : 1), put.lane)));
     });
-  const change = (...ids: string[]) =>
+  let before = laneOf();
+  const change = (...ids: string[]) => {
+    before = store.getState().version.lane;
     store.setState({ version: { ...store.getState().version, lane: laneOf(...ids) } });
+  };
   const answer = async () => {
+    failures.shift();
     answers.shift()!();
     await jest.advanceTimersByTimeAsync(1);
   };
-  const saver = new LaneSaver(store, (problem) => problems.push(problem), save);
-  return { store, saver, problems, puts, change, answer };
+  /** Has the next save fail. */
+  const fail = async (error: Error) => {
+    answers.shift();
+    failures.shift()!(error);
+    await jest.advanceTimersByTimeAsync(1);
+  };
+  const lanes = new LaneSaver(store, (problem) => problems.push(problem), save);
+  const saver = {
+    step: (label: string) => lanes.step(label, before),
+    amend: () => lanes.amend(before),
+    flush: () => lanes.flush(),
+    undo: () => lanes.undo(),
+    redo: () => lanes.redo(),
+    drop: () => lanes.drop(),
+  };
+  return { store, saver, problems, puts, change, answer, fail };
 }
 
 beforeEach(() => jest.useFakeTimers());
@@ -65,7 +91,7 @@ test('what follows from a saved step is put into it; what follows from an unsave
   await answer();
   expect(puts.map(({ label, after, amends }) => [label, after, amends])).toEqual([
     ['Add a', 3, false],
-    ['Add a', 4, true],
+    ['Makeup', 4, true],
   ]);
 });
 
@@ -73,4 +99,76 @@ test('nothing is sent when nothing was changed', async () => {
   const { saver, puts } = open();
   await saver.flush();
   expect(puts).toEqual([]);
+});
+
+const AWAY = new ApiError(0, 'unavailable', 'The server can’t be reached.');
+
+test('while the server is away steps are numbered and kept, and sent in order when it is back', async () => {
+  const { store, saver, problems, puts, change, answer, fail } = open();
+  change('a');
+  saver.step('Add a');
+  await jest.advanceTimersByTimeAsync(300);
+  await fail(AWAY);
+  for (const ids of [
+    ['a', 'b'],
+    ['a', 'b', 'c'],
+  ]) {
+    change(...ids);
+    saver.step(`Add ${ids.at(-1)}`);
+    await jest.advanceTimersByTimeAsync(300);
+    await fail(AWAY);
+  }
+  expect(store.getState()).toMatchObject({ saving: 'waiting', unsaved: ['Add a', 'Add b', 'Add c'] });
+  // Nobody is bothered with it.
+  expect(problems).toEqual([]);
+  puts.length = 0;
+  await jest.advanceTimersByTimeAsync(10_000);
+  for (let i = 0; i < 3; i++) await answer();
+  expect(puts.map(({ label, after, lane }) => [label, after, lane.stages.length])).toEqual([
+    ['Add a', 3, 1],
+    ['Add b', 4, 2],
+    ['Add c', 5, 3],
+  ]);
+  expect(store.getState()).toMatchObject({ saving: 'saved', unsaved: [], version: { step: 6 } });
+});
+
+test('what is not saved is taken back and done again without the server', async () => {
+  const { store, saver, change, answer, fail, puts } = open();
+  change('a');
+  saver.step('Add a');
+  await jest.advanceTimersByTimeAsync(300);
+  await fail(AWAY);
+  change('a', 'b');
+  saver.step('Add b');
+  expect(saver.undo()).toBe(true);
+  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], undone: ['Add b'], version: { lane: laneOf('a') } });
+  expect(saver.undo()).toBe(true);
+  expect(store.getState()).toMatchObject({ saving: 'saved', unsaved: [], version: { lane: laneOf() } });
+  expect(saver.undo()).toBe(false);
+  expect(saver.redo()).toBe(true);
+  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], undone: ['Add b'], version: { lane: laneOf('a') } });
+  puts.length = 0;
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  await answer();
+  expect(puts.map(({ label }) => label)).toEqual(['Add a']);
+});
+
+test('a version that was changed elsewhere is a conflict, what is refused is said: neither is tried again by itself', async () => {
+  for (const [error, saving, said] of [
+    [new ApiError(409, 'versionChanged', 'Changed.'), 'conflict', []],
+    [new ApiError(422, 'invalid', 'The gain is too high.'), 'failed', ['The gain is too high.']],
+  ] as const) {
+    const { store, saver, problems, puts, change, fail } = open();
+    change('a');
+    saver.step('Add a');
+    await jest.advanceTimersByTimeAsync(300);
+    await fail(error);
+    await jest.advanceTimersByTimeAsync(60_000);
+    expect(store.getState()).toMatchObject({ saving, unsaved: ['Add a'], version: { lane: laneOf('a') } });
+    expect(problems).toEqual(said);
+    expect(puts).toHaveLength(1);
+    saver.drop();
+    expect(store.getState()).toMatchObject({ saving: 'saved', unsaved: [] });
+  }
 });

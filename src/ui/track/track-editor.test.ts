@@ -189,18 +189,22 @@ test('changes that follow quickly become one step with the last value', async ()
   expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-4]);
 });
 
-test('what cannot be saved is kept, said in words, and saved by the next try', async () => {
+test('what cannot be saved now is kept and saved by itself when the server is back; until then no other version opens', async () => {
   server.failing = true;
   turn(-5);
   await jest.advanceTimersByTimeAsync(300);
-  expect(lane().saving).toBe('failed');
-  expect(problem()).toBe('The database can’t be reached right now.');
+  expect(lane()).toMatchObject({ saving: 'waiting', unsaved: ['Gain'] });
+  expect(problem()).toBeNull();
+  await editor.switchVersion('v');
+  expect(problem()).toContain('The last changes are not saved yet.');
+  turn(-7);
+  await jest.advanceTimersByTimeAsync(300);
+  await editor.lane.step('undo');
   expect(gain(lane().version.lane)).toBe(-5);
   server.failing = false;
-  await editor.lane.flush();
+  await jest.advanceTimersByTimeAsync(20_000);
   expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-5]);
-  expect(lane().saving).toBe('saved');
-  expect(problem()).toBeNull();
+  expect(lane()).toMatchObject({ saving: 'saved', unsaved: [] });
 });
 
 test('undo first saves what is not saved, and is heard', async () => {

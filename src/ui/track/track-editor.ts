@@ -8,6 +8,7 @@ import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protoc
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
+import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
 import { Impulses } from './impulses';
@@ -289,9 +290,25 @@ export class TrackEditor {
   // Versions and tracks
 
   async switchVersion(id: string): Promise<void> {
-    await this.lane.flush();
-    const version = (await this.track.refresh()).versions.find((other) => other.id === id);
-    if (version) this.lane.applyVersion(version);
+    try {
+      await this.lane.requireSaved();
+      const version = (await this.track.refresh()).versions.find((other) => other.id === id);
+      if (version) this.lane.applyVersion(version);
+    } catch (error) {
+      this.track.report((error as Error).message);
+    }
+  }
+
+  /** The open version as the server has it. */
+  async savedVersion(): Promise<VersionState | undefined> {
+    return (await this.track.refresh()).versions.find(({ id }) => id === this.lane.version.id);
+  }
+
+  /** Keeps the lane as a new version when another window changed the open one, and opens that. */
+  async keepMine(name: string): Promise<void> {
+    const kept = await this.lane.keepMine(name);
+    await this.track.refresh();
+    this.lane.applyVersion(kept);
   }
 
   async copyVersion(name: string): Promise<void> {
@@ -313,7 +330,7 @@ export class TrackEditor {
 
   /** Deletes a version; of the open one, the first of the others takes its place. */
   async removeVersion(id: string): Promise<void> {
-    await this.lane.flush();
+    await this.lane.requireSaved();
     await send(`/api/versions/${id}`, { method: 'DELETE' });
     const [first] = (await this.track.refresh()).versions;
     if (id === this.lane.version.id) this.lane.applyVersion(first);

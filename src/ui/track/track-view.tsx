@@ -8,7 +8,8 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
-import { EditorProvider, useEditor, useTrack } from './context';
+import { ConflictDialog } from './conflict-dialog';
+import { EditorProvider, useEditor, useLane, useTrack } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
@@ -48,6 +49,7 @@ function Problem() {
 
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const editor = useEditor();
+  const conflict = useLane((state) => state.saving === 'conflict');
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
@@ -86,6 +88,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
           <Destinations />
         </Box>
       </Box>
+      {conflict && <ConflictDialog />}
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
       <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />
       <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />
@@ -113,10 +116,19 @@ export function TrackView({ trackId }: { trackId: string }) {
       })
       .catch((error: unknown) => setProblem((error as Error).message));
     const flush = () => void opened?.lane.flush();
+    // Steps that only this page has would be lost with it.
+    const warn = (event: BeforeUnloadEvent) => {
+      const unsaved = opened?.lane.store.getState().saving;
+      if (unsaved === 'waiting' || unsaved === 'failed' || unsaved === 'conflict') event.preventDefault();
+    };
     window.addEventListener('pagehide', flush);
+    window.addEventListener('online', flush);
+    window.addEventListener('beforeunload', warn);
     return () => {
       left = true;
       window.removeEventListener('pagehide', flush);
+      window.removeEventListener('online', flush);
+      window.removeEventListener('beforeunload', warn);
       opened?.close();
       setEditor(null);
     };

@@ -5,6 +5,7 @@ import { MUCH_REDUCTION_DB, summariseReduction } from '../../../core/measure/red
 import { traceWithin } from '../../../engine/measure/measurement';
 import { ReadingRow } from '../../kit/reading-row';
 import { useMeasurements, useTrack } from '../../track/context';
+import { StageFigures } from '../stage-figures';
 
 /** Gain reduction of a stage over the whole track and in the loudest passage, from the measurement, with a hint when it is much. */
 export function Reductions({ index, less }: { index: number; less: string }) {
@@ -18,14 +19,12 @@ export function Reductions({ index, less }: { index: number; less: string }) {
   const much = there.typical > MUCH_REDUCTION_DB;
   const both = ({ typical, most }: typeof whole) => reading('gain', -typical, -most);
   return (
-    <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Gain reduction, typical and most">
+    <StageFigures
+      label="Gain reduction, typical and most"
+      hint={much && `More than ${MUCH_REDUCTION_DB} dB on the loudest passage is audible: ${less}`}
+    >
       <ReadingRow name="Track, typical / most" of={both(whole)} />
       <ReadingRow name="Loudest passage" of={both(there)} color={much ? 'warning.main' : undefined} />
-      {much && (
-        <div style={{ opacity: 0.8 }}>
-          ▲ More than {MUCH_REDUCTION_DB} dB on the loudest passage is audible: {less}
-        </div>
-      )}
-    </dl>
+    </StageFigures>
   );
 }

@@ -6,6 +6,7 @@ import { traceWithin } from '../../../engine/measure/measurement';
 import { figure } from '../../kit/format';
 import { ReadingRow } from '../../kit/reading-row';
 import { useMeasurements, useTrack } from '../../track/context';
+import { StageFigures } from '../stage-figures';
 
 /** A block counts as limited from this reduction on, in dB. */
 const WORKING_DB = 0.1;
@@ -25,19 +26,19 @@ export function LimiterHints({ index }: { index: number }) {
   const none = low < NONE_DB;
   const rattles = low > RATTLE_DB;
   return (
-    <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="How often it limits">
+    <StageFigures
+      label="How often it limits"
+      hint={
+        rattles &&
+        `The gain follows the bass: above ${figure(RATTLE_DB, 0)} dB it rattles. Try a slower recovery, or less input gain.`
+      }
+    >
       <ReadingRow name="Works, track / loudest passage" of={reading('share', share(trace), share(passage))} />
       <ReadingRow
         name="Distortion below 300 Hz"
         of={none ? 'none' : reading('gain', low)}
         color={rattles ? 'warning.main' : undefined}
       />
-      {rattles && (
-        <div style={{ opacity: 0.8 }}>
-          ▲ The gain follows the bass: above {figure(RATTLE_DB, 0)} dB it rattles. Try a slower recovery, or less input
-          gain.
-        </div>
-      )}
-    </dl>
+    </StageFigures>
   );
 }

@@ -20,6 +20,7 @@ import { useControls } from '../use-controls';
 import { CorrelationBars, CorrelationOverTime } from './correlation';
 import { Vectorscope } from './vectorscope';
 import { useOpenBand } from '../bands/use-open-band';
+import { StageFigures } from '../stage-figures';
 
 const useTab = remembered('stereo-controls', z.object({ tab: z.enum(['width', 'bass', 'channels']).default('width') }));
 
@@ -33,12 +34,12 @@ function FoldDown({ index }: { index: number }) {
         ? 'everything'
         : readingText(reading('loudnessDifference', Math.max(0, lu)));
   return (
-    <dl style={{ margin: 0, fontSize: 12.5 }} aria-label="Fold-down loss">
+    <StageFigures label="Fold-down loss">
       <ReadingRow
         name="Lost in mono, in → out"
         of={`${words(images?.before.foldDownLu)} → ${words(images?.after.foldDownLu)} LU`}
       />
-    </dl>
+    </StageFigures>
   );
 }
 

@@ -14,6 +14,7 @@ import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useEditor, useLane, useLiveReadings, useMeasurements, useSelection, useTransport } from '../context';
 import { withKey } from '../key-table';
+import { STALE, useStale } from '../stale';
 
 /** Loudness and true peak between two stages, live while playing. */
 export function JointFigures({ index }: { index: number }) {
@@ -23,8 +24,14 @@ export function JointFigures({ index }: { index: number }) {
   const live = playing ? readings?.joints[index] : undefined;
   const lufs = live ? live.momentaryLufs : reading?.integratedLufs;
   const peak = live ? live.truePeakDbtp : reading?.truePeakDbtp;
+  const stale = useStale() && !live;
   return (
-    <Box sx={{ fontFamily: FIGURE_FACE, textAlign: 'center', lineHeight: 1.25, whiteSpace: 'nowrap' }}>
+    <Box
+      sx={{
+        ...{ fontFamily: FIGURE_FACE, textAlign: 'center', lineHeight: 1.25, whiteSpace: 'nowrap' },
+        ...(stale && STALE),
+      }}
+    >
       <Box sx={{ fontSize: 13, fontWeight: 600 }}>{lufs === undefined ? '–' : figure(lufs)}</Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary' }}>{peak === undefined ? '–' : `${figure(peak)} dBTP`}</Box>
     </Box>

@@ -1,0 +1,76 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import LinearProgress from '@mui/material/LinearProgress';
+import Typography from '@mui/material/Typography';
+import { useEffect, useState } from 'react';
+import type { VersionState } from '../../contracts/version';
+import { stageTitle, type Lane } from '../../core/lane/schema';
+import { count } from '../kit/format';
+import { useEditor, useLane } from './context';
+
+function LaneWords({ title, last, lane }: { title: string; last: string; lane: Lane }) {
+  return (
+    <Box component="section" aria-label={title}>
+      <Typography variant="h3">{title}</Typography>
+      <Typography color="textSecondary">Last step: {last}</Typography>
+      <Typography>
+        {lane.stages.map((stage) => `${stageTitle(stage)}${stage.on ? '' : ' (off)'}`).join(' → ') || 'No stages'}
+      </Typography>
+    </Box>
+  );
+}
+
+/** The version was changed in another window while there was something to save here: one of the two is chosen, or both kept. */
+export function ConflictDialog() {
+  const editor = useEditor();
+  const { lane, name } = useLane((state) => state.version);
+  const unsaved = useLane((state) => state.unsaved);
+  const [theirs, setTheirs] = useState<VersionState | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const attempt = (work: () => Promise<unknown>) =>
+    void work()
+      .then(() => setProblem(null))
+      .catch((error: unknown) => setProblem((error as Error).message));
+  useEffect(() => {
+    attempt(async () => setTheirs((await editor.savedVersion()) ?? null));
+  }, [editor]);
+  return (
+    <Dialog open fullWidth maxWidth="sm">
+      <DialogTitle>“{name}” was changed in another window</DialogTitle>
+      <DialogContent sx={{ display: 'grid', gap: 2 }}>
+        <LaneWords
+          title={`Here, ${count(unsaved.length, 'step')} not saved`}
+          last={unsaved.at(-1) ?? 'none'}
+          lane={lane}
+        />
+        {theirs ? (
+          <LaneWords title="In the other window" last={theirs.undo ?? 'none'} lane={theirs.lane} />
+        ) : (
+          !problem && <LinearProgress aria-label="Loading the other lane" />
+        )}
+        {problem && <Alert severity="error">{problem}</Alert>}
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" disabled={!theirs} onClick={() => theirs && editor.lane.useTheirs(theirs)}>
+          Use the other
+        </Button>
+        <Button color="inherit" disabled={!theirs} onClick={() => theirs && attempt(() => editor.lane.useMine(theirs))}>
+          Use this one
+        </Button>
+        <Button
+          variant="contained"
+          onClick={() => attempt(() => editor.keepMine(`${name}, other window`.slice(0, 60)))}
+        >
+          Keep this one as a new version
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -167,6 +167,33 @@ test('Space plays after the mouse touched a slider, a switch or a list; on a foc
   await expect(play).toBeVisible();
 });
 
+test('a long lane scrolls: the open stage is seen with its whole name, beside the master’s figures', async ({
+  page,
+}) => {
+  await openEveryStage(page);
+  const lane = (await page.getByRole('region', { name: 'Lane' }).boundingBox())!;
+  for (const digit of ['9', '1', '8']) {
+    await page.keyboard.press(digit);
+    const stop = stops(page).nth(Number(digit) - 1);
+    await expect(stop).toHaveAttribute('aria-pressed', 'true');
+    // What lies above its middle and both ends is the stop itself.
+    await expect
+      .poll(() =>
+        stop.evaluate((element) => {
+          const { left, right, top, height } = element.getBoundingClientRect();
+          return [left + 8, (left + right) / 2, right - 30].every((x) =>
+            element.contains(document.elementFromPoint(x, top + height - 8)),
+          );
+        }),
+      )
+      .toBe(true);
+    const [title] = await stop.locator('div').all();
+    expect(await title.evaluate(({ scrollWidth, clientWidth }) => scrollWidth <= clientWidth + 1)).toBe(true);
+  }
+  const box = (await page.getByText('master', { exact: true }).boundingBox())!;
+  expect(box.x + box.width).toBeLessThanOrEqual(lane.x + lane.width);
+});
+
 test('loop, zoom, a new stage and delivery by key; the focus never falls to the page', async ({ page }) => {
   await desk.openNewTrack('Keys.wav', music(8, 44100), 44100);
   const focused = () => page.evaluate(() => document.activeElement !== document.body);

@@ -109,7 +109,7 @@ export function StageFrame({
     <Box
       component="section"
       aria-label={`${title} stage`}
-      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr 352px' }}
+      sx={{ flex: 1, minHeight: 0, display: 'grid', gridTemplateColumns: '1fr minmax(352px, 34%)' }}
     >
       <Box
         sx={{

@@ -56,6 +56,8 @@ export const theme: Theme = createTheme({
         button: { fontFamily: 'inherit' },
         // Said twice, so that no component's own outline or shadow wins.
         ':focus-visible:focus-visible': FOCUS_RING,
+        // What only takes the focus by program, such as a dialog as a whole, is no stop.
+        '[tabindex="-1"]:focus-visible:focus-visible': { outline: 0 },
         // What draws its ring around the whole control.
         '.MuiSlider-thumb:has(:focus-visible), .MuiInputBase-root:has(:focus-visible), .MuiSwitch-root:has(:focus-visible)':
           FOCUS_RING,

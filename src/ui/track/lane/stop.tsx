@@ -4,7 +4,7 @@ import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
-import type { KeyboardEvent } from 'react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { stageTitle, type Stage } from '../../../core/lane/schema';
 import { definitionOf, STAGES } from '../../../core/stages/registry';
 import { change } from '../../kit/format';
@@ -33,6 +33,11 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id });
   const { summary } = STAGES[stage.kind];
   const title = stageTitle(stage);
+  const button = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    // In a lane that scrolls, the open stage is seen.
+    if (open) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [open]);
 
   const keys = (event: KeyboardEvent) => {
     if (event.altKey && event.key === 'ArrowLeft' && index > 0) editor.lane.move(stage.id, index - 1);
@@ -75,11 +80,14 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
         }}
       >
         <ButtonBase
+          ref={button}
           onClick={() => editor.openStage(stage.id)}
           onKeyDown={keys}
           aria-pressed={open}
           aria-label={`${title}, ${figureText}. ${summary}`}
           sx={{
+            // The master's end of a lane that scrolls lies above it.
+            scrollMarginInline: 80,
             width: '100%',
             height: '100%',
             borderRadius: 2,

@@ -127,7 +127,8 @@ export function Programme() {
       }}
       sx={{
         position: 'relative',
-        height: 138,
+        flexShrink: 0,
+        height: 'clamp(128px, 16vh, 220px)',
         borderBottom: 1,
         borderColor: 'divider',
         cursor: 'text',

@@ -1,0 +1,29 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import { useState } from 'react';
+
+/** What the last press of a form's button led to. */
+function Outcome({ problem, done }: { problem: string | null; done: string | null }) {
+  if (problem) return <Alert severity="error">{problem}</Alert>;
+  return done ? <Alert severity="success">{done}</Alert> : null;
+}
+
+/** Runs what a button does, and says in words what came of it. */
+export function useOutcome() {
+  const [problem, setProblem] = useState<string | null>(null);
+  const [done, setDone] = useState<string | null>(null);
+  const attempt = async (work: () => Promise<unknown>, words: string) => {
+    setProblem(null);
+    setDone(null);
+    try {
+      await work();
+      setDone(words);
+      return true;
+    } catch (error) {
+      setProblem((error as Error).message);
+      return false;
+    }
+  };
+  return { outcome: <Outcome problem={problem} done={done} />, attempt };
+}

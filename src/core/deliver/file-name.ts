@@ -38,7 +38,7 @@ const EMPTY = '\u0000';
  * it.
  *
  * @example
- * nameByPattern('{artist} - {position} {title}', { position: '01', title: 'Perihelion' }); // → '01 Perihelion'
+ * nameByPattern('{artist} - {position} {title}', { position: '01', title: 'Perihelion' }) // '01 Perihelion'
  */
 export function nameByPattern(pattern: string, values: Partial<Record<NamePart, string>>): string {
   return pattern

@@ -5,7 +5,7 @@ const ISRC = /^[A-Z]{2}[A-Z0-9]{3}\d{7}$/;
  * An ISRC as it is stored, read with or without hyphens and spaces; null when it is none.
  *
  * @example
- * parseIsrc('aa-6q7-20-00047'); // → 'AA6Q72000047'
+ * parseIsrc('aa-6q7-20-00047') // 'AA6Q72000047'
  */
 export function parseIsrc(text: string): string | null {
   const plain = text.replace(/^ISRC/i, '').replace(/[\s-]/g, '').toUpperCase();
@@ -18,7 +18,7 @@ export function parseIsrc(text: string): string | null {
  * Specifications, 7.9).
  *
  * @example
- * parseEan('4 006381 333931'); // → '4006381333931'
+ * parseEan('4 006381 333931') // '4006381333931'
  */
 export function parseEan(text: string): string | null {
   const plain = text.replace(/[\s-]/g, '').padStart(13, '0');

@@ -32,6 +32,10 @@ const WIDE_RANGE_LU = 18;
 /** The channels differ audibly from here on (common practice, no source). */
 const LEANING_DB = 1.5;
 const MISSING_DB = 60;
+/** True peak below full scale that leaves room for what boosts (common practice, no source). */
+const ROOM_DB = 4;
+/** An offset of 0.01, −40 dBFS, takes 0.09 dB of headroom; less is only good to know. */
+const MUCH_OFFSET = 0.01;
 /** Bass that agrees less than this loses level in mono, if there is enough of it to matter. */
 const BASS_AGREEMENT = 0.5;
 const BASS_MATTERS_DB = -45;
@@ -139,7 +143,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       samplePeakDb > 0 ? 'fault' : 'caution',
       'Overs between samples',
       `The true peak is ${figure(truePeakDb)} dBTP, ${figure(truePeakDb - samplePeakDb)} dB above the highest sample; ${measured.overs} frames are over full scale.`,
-      'Turn it down first; a trim of −6 dB puts the later stages in their working range.',
+      `Turn it down first; a trim of ${figure(-Math.ceil(truePeakDb + ROOM_DB), 0)} dB puts the later stages in their working range.`,
     );
   } else if (truePeakDb > -1) {
     add(
@@ -152,7 +156,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   const offset = Math.max(...measured.dcOffset.map(Math.abs));
   if (offset > 0.001) {
     add(
-      'caution',
+      offset > MUCH_OFFSET ? 'caution' : 'note',
       'DC offset',
       `The mean of a channel is at ${figure(decibels(offset))} dBFS instead of zero.`,
       'A high-pass at 20 Hz removes it and gives the headroom back.',

@@ -55,6 +55,14 @@ test('DC, overs, unused bits and silence at the ends are found with their figure
   expect(measure(hidden).overs).toBeGreaterThan(0);
   expect(titles(hidden)).toContain('Overs between samples');
 
+  // Two thousandths of an offset are good to know, a hundredth takes headroom.
+  const weights = [0.002, 0.02].map((dc) =>
+    findings(SOURCE, measure(both(sine(997, -12, 4, RATE).map((x) => x + dc)))).find(
+      ({ title }) => title === 'DC offset',
+    ),
+  );
+  expect(weights.map((found) => found?.weight)).toEqual(['note', 'caution']);
+
   const coarse = both(noise(4 * RATE, 0.2).map((x) => Math.round(x * 32768) / 32768));
   expect(measure(coarse).bitsUsed).toBe(16);
   expect(titles(coarse)).toContain('Fewer bits than the file');
@@ -64,6 +72,19 @@ test('DC, overs, unused bits and silence at the ends are found with their figure
   expect(headFrames / RATE).toBeCloseTo(1, 3);
   expect(tailFrames / RATE).toBeCloseTo(3, 2);
   expect(titles(padded)).toEqual(['Silence at the head', 'Silence at the tail']);
+});
+
+test.each([
+  [1.1, -6],
+  [2.5, -7],
+  [10.7, -15],
+])('a float mix whose true peak is %p dBTP is told to come down by %p dB', (peakDb, trimDb) => {
+  const meter = new IntakeMeter(RATE, 2 * RATE);
+  const tone = sine(997, peakDb, 2, RATE);
+  meter.add(Float32Array.from({ length: 4 * RATE }, (_, i) => tone[i >> 1]));
+  const found = findings({ ...SOURCE, bits: 32, float: true }, meter.result());
+  const { advice } = found.find(({ title }) => title === 'Overs between samples')!;
+  expect(advice).toContain(`a trim of −${-trimDb} dB`);
 });
 
 test('a silent file is a fault, and mono is told', () => {

@@ -210,7 +210,14 @@ export function ListeningBar() {
         value={monitor}
         inputProps={{ 'aria-label': 'Listen to' }}
         onChange={({ target }) => editor.audition.setMonitor(target.value)}
-        sx={{ height: 30, fontSize: 13, bgcolor: 'background.paper', width: 92 }}
+        sx={{
+          ...{ height: 30, fontSize: 13, width: 92, bgcolor: 'background.paper' },
+          // Nothing is worse than mastering in mono by mistake.
+          ...(monitor !== 'stereo' && {
+            ...{ bgcolor: 'warning.main', color: 'background.paper', fontWeight: 650 },
+            '& .MuiSelect-icon': { color: 'inherit' },
+          }),
+        }}
       >
         {MONITORS.map((value) => (
           <MenuItem key={value} value={value}>

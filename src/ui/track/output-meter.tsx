@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Tooltip from '@mui/material/Tooltip';
 import { figure } from '../kit/format';
 import { useCanvas } from '../kit/use-canvas';
 import { FIGURE_FACE } from '../theme/theme';
@@ -31,6 +32,11 @@ export function OutputMeter() {
     drawOutputMeter(surface, channels, bar, palette);
   }, playing);
 
+  const what = {
+    master: 'the master',
+    compared: without === null ? 'the mix' : 'the lane without a stage',
+    difference: 'the master',
+  }[heard];
   const held = Math.max(...board.held.true.map(({ value }) => value));
   const sampleHeld = Math.max(...board.held.sample.map(({ value }) => value));
   const peak = (value: number) => (value > -80 ? figure(value) : '–');
@@ -40,48 +46,51 @@ export function OutputMeter() {
     ['I', finite(readings?.heard.integratedLufs), 'Integrated loudness since playback started, LUFS'],
   ];
   return (
-    <Box
-      role="group"
-      aria-label="Output meter"
-      sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 12 }}
-    >
-      <canvas ref={canvas} style={{ width: 188, height: 42 }} aria-hidden />
+    <Tooltip title={`Levels of ${what}, in stereo, before level matching and before what you listen to`}>
       <Box
-        component="dl"
-        sx={{
-          m: 0,
-          display: 'grid',
-          gridTemplateColumns: 'auto 5.5ch',
-          columnGap: 1,
-          lineHeight: 1.3,
-          '& dt': { color: 'text.secondary' },
-          '& dd': { m: 0, textAlign: 'right' },
-        }}
+        role="group"
+        aria-label="Output meter"
+        tabIndex={0}
+        sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 12 }}
       >
-        <dt title="Held true peak, dBTP">TP</dt>
-        <dd data-testid="held-true-peak">{peak(held)}</dd>
-        <dt title="Held sample peak, dBFS">SP</dt>
-        <dd>{peak(sampleHeld)}</dd>
+        <canvas ref={canvas} style={{ width: 188, height: 42 }} aria-hidden />
+        <Box
+          component="dl"
+          sx={{
+            m: 0,
+            display: 'grid',
+            gridTemplateColumns: 'auto 5.5ch',
+            columnGap: 1,
+            lineHeight: 1.3,
+            '& dt': { color: 'text.secondary' },
+            '& dd': { m: 0, textAlign: 'right' },
+          }}
+        >
+          <dt title="Held true peak, dBTP">TP</dt>
+          <dd data-testid="held-true-peak">{peak(held)}</dd>
+          <dt title="Held sample peak, dBFS">SP</dt>
+          <dd>{peak(sampleHeld)}</dd>
+        </Box>
+        <Box
+          component="dl"
+          sx={{
+            m: 0,
+            display: 'grid',
+            gridTemplateColumns: 'auto 6ch',
+            columnGap: 1,
+            lineHeight: 1.3,
+            '& dt': { color: 'text.secondary' },
+            '& dd': { m: 0, textAlign: 'right' },
+          }}
+        >
+          {rows.map(([name, value, title]) => (
+            <Box key={name} sx={{ display: 'contents' }}>
+              <dt title={title}>{name}</dt>
+              <dd aria-label={title}>{value}</dd>
+            </Box>
+          ))}
+        </Box>
       </Box>
-      <Box
-        component="dl"
-        sx={{
-          m: 0,
-          display: 'grid',
-          gridTemplateColumns: 'auto 6ch',
-          columnGap: 1,
-          lineHeight: 1.3,
-          '& dt': { color: 'text.secondary' },
-          '& dd': { m: 0, textAlign: 'right' },
-        }}
-      >
-        {rows.map(([name, value, title]) => (
-          <Box key={name} sx={{ display: 'contents' }}>
-            <dt title={title}>{name}</dt>
-            <dd aria-label={title}>{value}</dd>
-          </Box>
-        ))}
-      </Box>
-    </Box>
+    </Tooltip>
   );
 }

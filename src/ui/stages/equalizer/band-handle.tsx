@@ -1,8 +1,9 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import type { KeyboardEvent, RefObject } from 'react';
-import { hasGain, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { useGesture } from '@use-gesture/react';
+import { useRef, type KeyboardEvent, type RefObject } from 'react';
+import { hasGain, hasQ, hasSlope, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
 import { change as signed, figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useDrag } from '../../kit/use-drag';
@@ -71,13 +72,27 @@ export function BandHandle({
     if (last) onCommit();
     return from;
   });
+  /** Another Q: narrower above 0, broader below. */
+  const narrow = (direction: number) => ({ q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)) });
+  const handle = useRef<HTMLButtonElement>(null);
+  useGesture(
+    {
+      onWheel({ event, last }) {
+        // The end of turning is told once more, with the same event.
+        if (last) return onCommit();
+        // Not passive, so that the page does not scroll along.
+        event.preventDefault();
+        if (hasQ(band)) onChange(label, narrow(event.deltaY < 0 ? 1 : -1));
+      },
+    },
+    { target: handle, eventOptions: { passive: false } },
+  );
   const onKeyDown = (event: KeyboardEvent) => {
     const fine = event.shiftKey;
     const shift = (direction: number) => ({
       frequencyHz: heldFrequency(frequencyHz * 2 ** (direction * (fine ? 1 / 48 : 1 / 12))),
     });
     const lift = (direction: number) => ({ gainDb: heldGain(gainDb + direction * (fine ? 0.1 : 0.5)) });
-    const narrow = (direction: number) => ({ q: Number(Math.min(30, Math.max(0.1, q * 1.1 ** direction)).toFixed(2)) });
     const parts: Record<string, () => Partial<EqualizerBand>> = {
       ArrowLeft: () => shift(-1),
       ArrowRight: () => shift(1),
@@ -98,6 +113,7 @@ export function BandHandle({
   return (
     <Box
       component="button"
+      ref={handle}
       {...onDrag()}
       onKeyDown={onKeyDown}
       role="slider"

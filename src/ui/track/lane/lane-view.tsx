@@ -5,7 +5,6 @@ import { restrictToHorizontalAxis, restrictToParentElement } from '@dnd-kit/modi
 import { horizontalListSortingStrategy, SortableContext } from '@dnd-kit/sortable';
 import Box from '@mui/material/Box';
 import TableIcon from '@mui/icons-material/TableRowsOutlined';
-import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import { useEditor, useLane } from '../context';
@@ -75,23 +74,6 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
               <TableIcon sx={{ fontSize: 17 }} />
             </IconButton>
           </Tooltip>
-          {stages.length === 0 && (
-            <Box
-              sx={{
-                position: 'absolute',
-                inset: 0,
-                top: 8,
-                display: 'flex',
-                justifyContent: 'center',
-                gap: 2,
-                alignItems: 'flex-start',
-              }}
-            >
-              <Button variant="contained" onClick={() => editor.addStage('trim', 0)}>
-                Start with a trim
-              </Button>
-            </Box>
-          )}
           <DndContext
             sensors={sensors}
             onDragEnd={onDragEnd}

@@ -4,8 +4,8 @@ const QUIET = ['--disable-quic', '--no-first-run', '--disable-background-network
 
 export default defineConfig({
   testDir: './tests/browser',
-  timeout: 180_000,
-  expect: { timeout: 30_000 },
+  timeout: 420_000,
+  expect: { timeout: 60_000 },
   workers: 1,
   forbidOnly: true,
   retries: 0,

@@ -22,8 +22,8 @@ test('an engineer signs in, sends a mix over a bad connection, changes the passw
   });
   const buffer = wave(music(40, 44100), 44100);
   await page.getByLabel('Mixes to upload').setInputFiles({ name: 'Long one.wav', mimeType: 'audio/wav', buffer });
-  await expect(page.getByRole('article', { name: 'Long one' })).toBeVisible({ timeout: 60_000 });
-  await expect(page.getByRole('link', { name: 'Open' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('article', { name: 'Long one' })).toBeVisible({ timeout: 150_000 });
+  await expect(page.getByRole('link', { name: 'Open' })).toBeVisible({ timeout: 150_000 });
   expect(pieces).toBeGreaterThan(2);
 
   await page.getByRole('link', { name: 'Settings' }).click();

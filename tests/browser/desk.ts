@@ -58,7 +58,7 @@ export class Desk {
     await this.page
       .getByLabel('Mixes to upload')
       .setInputFiles({ name, mimeType: 'audio/wav', buffer: wave(signal, sampleRate) });
-    await this.page.getByRole('link', { name: 'Open' }).click({ timeout: 60_000 });
+    await this.page.getByRole('link', { name: 'Open' }).click({ timeout: 150_000 });
     await this.checked();
   }
 
@@ -71,7 +71,7 @@ export class Desk {
 
   /** Waits until the measurement has measured the lane as it stands. */
   async checked(): Promise<void> {
-    await expect(this.page.getByTestId('measuring-state')).toHaveText('whole track checked', { timeout: 60_000 });
+    await expect(this.page.getByTestId('measuring-state')).toHaveText('whole track checked', { timeout: 150_000 });
     await expect(
       this.page
         .getByRole('button', { name: 'Play', exact: true })

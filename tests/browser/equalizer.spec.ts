@@ -271,7 +271,7 @@ test('a stage is duplicated and copied to another track; undo goes across stages
     { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
   ]);
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
   await page.getByRole('article', { name: 'One' }).getByRole('link', { name: 'Open' }).click();
   await desk.checked();
   await desk.addStage('Trim', 1);

@@ -140,7 +140,7 @@ test('two versions are compared at one loudness', async ({ page }) => {
   await page.getByRole('textbox', { name: 'Loudness, LUFS' }).fill('-11');
   await page.getByRole('button', { name: 'Measure' }).click();
   const rows = page.getByRole('table', { name: 'Versions at equal loudness' }).getByRole('row');
-  await expect(rows).toHaveCount(3, { timeout: 60_000 });
+  await expect(rows).toHaveCount(3, { timeout: 150_000 });
   for (const i of [1, 2]) await expect(rows.nth(i)).toContainText(/−1[01]\.(9\d|0\d|10)/);
   await expect(rows.filter({ hasText: 'Clipped' })).toContainText('clipper, input gain');
   // What cannot be a loudness is told in words.

@@ -37,7 +37,7 @@ test('several mixes name their release; tracks are renamed, moved, deleted and b
   await expect(page.getByRole('heading', { name: 'Slow Orbits' })).toBeVisible();
   const titles = () => page.getByRole('article').getByRole('heading', { level: 2 });
   await expect(titles()).toHaveText(['1 · Perihelion', '2 · Aphelion'], { timeout: 30_000 });
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
 
   await page.getByRole('button', { name: 'Rename Aphelion' }).click();
   await page.getByRole('textbox', { name: 'Title of Aphelion' }).fill('');

@@ -51,7 +51,7 @@ test('from a mix to a proven master', async ({ page }) => {
   const adjust = page.getByRole('checkbox', { name: /to meet the loudness/ });
   if (await adjust.isVisible()) await adjust.check();
   await page.getByRole('button', { name: 'Start delivery' }).click();
-  await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 150_000 });
 
   const [download] = await Promise.all([
     page.waitForEvent('download'),

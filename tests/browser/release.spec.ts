@@ -39,7 +39,7 @@ test('several mixes become tracks in one picture, with all their figures, and on
     { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -14, 4, 44100)), 44100) },
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -24, 4, 48000)), 48000) },
   ]);
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
   await expect(page.getByRole('img', { name: /^Integrated loudness of the mixes/ })).toHaveAccessibleName(
     /1 · One −14\.0 LUFS, 2 · Two −24\.0 LUFS/,
   );
@@ -96,7 +96,7 @@ test('a corrected mix slides under the lane, to the sample; the older one stays 
     .getByLabel('Mix 2 to upload')
     .setInputFiles({ name: 'Comet fixed.wav', mimeType: 'audio/wav', buffer: wave(second, 44100) });
   await expect(card).toContainText('The file starts 37.0 ms later than mix 1; it was aligned to the sample', {
-    timeout: 60_000,
+    timeout: 150_000,
   });
   await expect(card.getByRole('list', { name: 'Since mix 1' })).toContainText('Gone: Clipped.');
   await expect(card.getByRole('table', { name: 'Figures of mix 1 and mix 2' })).toContainText(/Clipped runs\d+0/);

@@ -89,6 +89,9 @@ async function uploads(client: Client, count: number, random: Random): Promise<v
   }
 }
 
+/** A request without an answer for this long hangs, also on a machine that is starved of time. */
+const ANSWER_MS = 60_000;
+
 /** Names that lead astray where an object is used as a map. */
 const ASTRAY = ['__proto__', 'constructor', 'prototype', 'toString', 'hasOwnProperty', 'valueOf'];
 const anything = fc.anything({
@@ -144,7 +147,7 @@ async function changedLanes(client: Client, count: number, seed: number): Promis
       method: 'PUT',
       headers: { ...client.headers, cookie: client.cookie, 'Content-Type': 'application/json' },
       body: text,
-      signal: AbortSignal.timeout(10_000),
+      signal: AbortSignal.timeout(ANSWER_MS),
     });
     requireFit(`The lane ${text.slice(0, 300)}`, { status: response.status, body: (await response.json()) as object });
     if (response.ok) step++;
@@ -180,7 +183,7 @@ async function bodies(client: Client, count: number, seed: number, random: Rando
       method,
       headers: { ...client.headers, cookie: client.cookie, 'Content-Type': 'application/json' },
       body: text,
-      signal: AbortSignal.timeout(10_000),
+      signal: AbortSignal.timeout(ANSWER_MS),
     });
     const said = await response.text();
     // The sign-in may be busy; nothing else may be.

@@ -35,7 +35,9 @@ test.each(examples)('$file: $expression is $value', async ({ expression, value }
   for (const { file } of modules) Object.assign(scope, await import(path.join(CORE, file)));
   const names = Object.keys(scope);
   // eslint-disable-next-line @typescript-eslint/no-implied-eval
-  const run = new Function(...names, `return (${expression});`) as (...values: unknown[]) => string | number | ArrayLike<number>;
+  const run = new Function(...names, `return (${expression});`) as (
+    ...values: unknown[]
+  ) => string | number | ArrayLike<number>;
   const given = run(...names.map((name) => scope[name]));
   if (typeof given === 'string') return expect(`'${given}'`).toBe(value);
   const numbers = typeof given === 'number' ? [given] : Array.from(given);

@@ -81,7 +81,7 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   // 20 dB above the threshold at 4:1: 15 dB, all the time; the knee of 6 dB is far below.
   const reductions = page.getByLabel('Gain reduction, typical and most');
   await expect(reductions).toContainText(/Loudest passage−1[45]\.\d \/ −15\.0 dB/);
-  await expect(reductions).toContainText('More than 3 dB on the loudest passage is audible');
+  await expect(page.getByRole('note')).toContainText('More than 3 dB on the loudest passage is audible');
   await expect(desk.stage('Compressor')).toContainText('−15.0 dB');
   await expect(desk.levels()).toContainText(/out−2[45]\.\d/);
   // Live, the stop says what the core reports.

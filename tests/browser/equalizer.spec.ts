@@ -82,6 +82,8 @@ test('a control takes keys, the wheel, typed values and a double-click', async (
   await desk.setValue('Gain', '−3,5');
   await expect(value).toHaveValue('−3.5');
   await desk.setValue('Gain', 'loud');
+  await expect(page.getByText(/“loud” is not a value for Gain/).first()).toBeAttached();
+  await value.press('Escape');
   await expect(value).toHaveValue('−3.5');
   await rail.dblclick({ position: { x: 10, y: 10 } });
   await expect(value).toHaveValue('0.0');

@@ -125,7 +125,7 @@ test('an upload that is cancelled leaves nothing behind', async ({ page }) => {
     .getByLabel('Mixes to upload')
     .setInputFiles({ name: 'held.wav', mimeType: 'audio/wav', buffer: wave(music(3, 44100), 44100) });
   await expect(page.getByRole('progressbar', { name: 'Upload of held.wav' })).toBeVisible();
-  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'Cancel', exact: true }).click();
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The upload was cancelled. Nothing was kept.');
   await page.reload();
   await expect(page.getByText('0 tracks')).toBeVisible();

@@ -47,7 +47,7 @@ test('of two windows that change one version, either is chosen or both are kept'
   await desk.saved();
   const other = new Desk(await context.newPage());
   await other.page.goto(page.url());
-  await other.checked();
+  await expect(other.stage('Trim')).toBeVisible();
   const dialog = page.getByRole('dialog', { name: /was changed in another window/ });
   const collide = async (theirs: string, mine: string) => {
     await other.setValue('Gain', theirs);
@@ -62,7 +62,6 @@ test('of two windows that change one version, either is chosen or both are kept'
   await desk.saved();
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−5\.0 dB/);
   await other.page.reload();
-  await other.checked();
   await expect(other.stage('Trim')).toHaveAccessibleName(/−5\.0 dB/);
   await collide('-6', '-7');
   await dialog.getByRole('button', { name: 'Use the other' }).click();

@@ -91,9 +91,10 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
       .catch((caught: unknown) => (setProblem((caught as Error).message), false))
       .finally(refresh);
   /** Deletes something and offers to bring it back. */
-  const remove = async (kind: Removable['kind'], id: string, path: string, what: string) => {
-    if (!(await ask(path, { method: 'DELETE' }))) return;
+  const remove = async (kind: Removable['kind'], id: string, path: string, what: string): Promise<boolean> => {
+    if (!(await ask(path, { method: 'DELETE' }))) return false;
     offerUndo(`${what} is deleted`, () => void ask('/api/removed/restored', { method: 'POST', body: { kind, id } }));
+    return true;
   };
   const reorder = (from: number, to: number) => {
     if (!data || from === to || to < 0 || to >= data.tracks.length) return;
@@ -107,6 +108,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     remove: () => void remove('track', id, `/api/tracks/${id}`, `“${title}”`),
     copy: () => void ask(`/api/tracks/${id}/copies`, { method: 'POST' }),
     move: (by) => reorder(position - 1, position - 1 + by),
+    rename: (next) => void ask(`/api/tracks/${id}`, { method: 'PATCH', body: { title: next } }),
     change: async (body) => {
       await tell(`/api/tracks/${id}`, { method: 'PATCH', body });
       refresh();
@@ -119,17 +121,18 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     putIn: (file) => void send(releaseId, [{ file }], id),
   });
 
-  const change = async (body: ChangeRelease) => {
-    await tell(`/api/releases/${releaseId}`, { method: 'PATCH', body });
+  const own = `/api/releases/${releaseId}`;
+  const change = (body: ChangeRelease) => void ask(own, { method: 'PATCH', body });
+  const saveParticulars = async (body: ChangeRelease) => {
+    await tell(own, { method: 'PATCH', body });
     refresh();
   };
-  const copy = async () => {
-    const { id } = await api(createdReleaseSchema, `/api/releases/${releaseId}/copies`, { method: 'POST' });
-    router.push(`/releases/${id}`);
-  };
+  const copy = () =>
+    void api(createdReleaseSchema, `${own}/copies`, { method: 'POST' })
+      .then(({ id }) => router.push(`/releases/${id}`))
+      .catch((caught: unknown) => setProblem((caught as Error).message));
   const removeRelease = async () => {
-    await remove('release', releaseId, `/api/releases/${releaseId}`, `“${data?.title}”`);
-    router.push('/');
+    if (await remove('release', releaseId, own, `“${data?.title}”`)) router.push('/');
   };
   const placeOf = (id: UniqueIdentifier) => data?.tracks.findIndex((track) => track.id === id) ?? -1;
 
@@ -149,17 +152,17 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 variant="h1"
                 title={data.title}
                 schema={releaseParticularsSchema.shape.title}
-                onRename={(title) => void change({ title })}
+                onRename={(title) => change({ title })}
               />
               <Box sx={{ flex: 1 }} />
               <ActionsMenu
                 of={data.title}
                 actions={[
                   { title: 'Particulars…', onChoose: () => setEditing(true) },
-                  { title: 'Duplicate', onChoose: () => void copy() },
+                  { title: 'Duplicate', onChoose: copy },
                   {
                     title: data.archived ? 'Take out of the archive' : 'Archive',
-                    onChoose: () => void change({ archived: !data.archived }),
+                    onChoose: () => change({ archived: !data.archived }),
                   },
                   { title: 'Delete', onChoose: () => void removeRelease() },
                 ]}
@@ -177,7 +180,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
               fields={RELEASE_FIELDS}
               schema={releaseParticularsSchema}
               values={data}
-              onSave={change}
+              onSave={saveParticulars}
               onClose={() => setEditing(false)}
             />
           )}

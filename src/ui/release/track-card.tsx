@@ -125,6 +125,8 @@ export interface TrackActions {
   copy: () => void;
   /** Moves it by one place. */
   move: (by: -1 | 1) => void;
+  rename: (title: string) => void;
+  /** Rejects with a sentence when it could not be saved. */
   change: (changes: ChangeTrack) => Promise<void>;
   removeMix: (mix: MixSummary) => void;
   chooseMix: (mix: MixSummary) => void;
@@ -178,7 +180,7 @@ export function TrackCard({
           before={`${position} · `}
           title={title}
           schema={trackParticularsSchema.shape.title}
-          onRename={(next) => void actions.change({ title: next })}
+          onRename={actions.rename}
         />
         <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}

@@ -15,6 +15,7 @@ const options = {
     path.join(jobs, 'worker.ts'),
     path.join(jobs, 'threads/intake.ts'),
     path.join(jobs, 'threads/deliver.ts'),
+    path.join(jobs, 'threads/measure.ts'),
   ],
   outbase: path.join(root, 'src/server'),
   outdir: path.join(root, watching ? 'dist/dev' : 'dist'),

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { destinationSchema } from '../core/deliver/destination';
 import { receiptSchema } from '../core/deliver/receipt';
+import { standingSchema } from '../core/deliver/verdict';
 
 export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),
@@ -12,6 +13,15 @@ export const newDeliverySchema = z.strictObject({
     .max(20, 'The level can be raised by at most 20 dB.')
     .default(0),
 });
+
+/** Deliveries of several tracks of a release, to one or more destinations each. */
+export const newDeliveriesSchema = z.strictObject({
+  deliveries: z
+    .array(newDeliverySchema.extend({ trackId: z.uuid() }))
+    .min(1, 'Choose what to deliver.')
+    .max(500, 'At most 500 deliveries can be started at once.'),
+});
+export type NewDeliveries = z.infer<typeof newDeliveriesSchema>;
 
 export type NewDelivery = z.infer<typeof newDeliverySchema>;
 
@@ -37,5 +47,18 @@ export const deliverySummarySchema = z.object({
   finishedAt: z.string().nullable(),
 });
 export type DeliverySummary = z.infer<typeof deliverySummarySchema>;
+
+/** The newest delivery of a track to a destination, in a list. */
+export const latestDeliverySchema = z.object({
+  id: z.string(),
+  /** Name of the destination. */
+  destination: z.string(),
+  status: z.enum(DELIVERY_STATUSES),
+  progress: z.number(),
+  /** What its receipt says; null while there is none. */
+  standing: standingSchema.nullable(),
+  createdAt: z.string(),
+});
+export type LatestDelivery = z.infer<typeof latestDeliverySchema>;
 
 export const startedDeliverySchema = z.object({ id: z.string() });

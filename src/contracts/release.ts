@@ -1,6 +1,9 @@
 import { z } from 'zod';
+import { destinationSchema } from '../core/deliver/destination';
 import { parseEan, parseIsrc } from '../core/deliver/identifiers';
+import { latestDeliverySchema } from './delivery';
 import { intakeReportSchema } from '../core/measure/intake-report';
+import { masterSummarySchema } from '../core/measure/master-summary';
 
 /** A text of one line that may be empty. */
 const line = (what: string, most = 120) => z.string().trim().max(most, `${what} can have up to ${most} characters.`);
@@ -134,6 +137,19 @@ export const mixSummarySchema = z.object({
 });
 export type MixSummary = z.infer<typeof mixSummarySchema>;
 
+/** What is known of the master of a track: its first version, through the mix in use. */
+const masterStateSchema = z.object({
+  versionId: z.string(),
+  versionName: z.string(),
+  /** Null until it was measured. */
+  summary: masterSummarySchema.nullable(),
+  /** Share of the measurement that is done; null when none is under way. */
+  checking: z.number().nullable(),
+  /** Why it could not be measured, as a sentence. */
+  problem: z.string().nullable(),
+});
+export type MasterState = z.infer<typeof masterStateSchema>;
+
 export const trackSummarySchema = trackParticularsSchema.extend({
   id: z.string(),
   position: z.number(),
@@ -141,7 +157,10 @@ export const trackSummarySchema = trackParticularsSchema.extend({
   mix: mixSummarySchema.nullable(),
   /** Mixes, the newest first: a few of them in the list of a release. */
   mixes: z.array(mixSummarySchema),
-  deliveries: z.number(),
+  /** The newest delivery to each destination. */
+  deliveries: z.array(latestDeliverySchema),
+  /** Null while no mix is ready. */
+  master: masterStateSchema.nullable(),
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 
@@ -149,5 +168,6 @@ export const releaseDetailSchema = releaseParticularsSchema.extend({
   id: z.string(),
   archived: z.boolean(),
   tracks: z.array(trackSummarySchema),
+  destinations: z.array(z.object({ id: z.string(), settings: destinationSchema })),
 });
 export type ReleaseDetail = z.infer<typeof releaseDetailSchema>;

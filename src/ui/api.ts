@@ -18,6 +18,7 @@ const UNREACHABLE = 'The server can’t be reached. Check that it is running, an
 
 interface Asking {
   method?: string;
+  /** Sent as JSON; bytes as they are. */
   body?: unknown;
   keepalive?: boolean;
 }
@@ -37,7 +38,9 @@ async function ask(path: string, { method = 'GET', body, keepalive }: Asking): P
   const answer = await fetch(path, {
     method,
     keepalive,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    ...(body instanceof Uint8Array
+      ? { body: body as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } }
+      : body !== undefined && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
   }).catch(unreachable);
   if (answer.ok) return answer;
   if (answer.status === 401 && !path.endsWith('/session'))
@@ -62,6 +65,12 @@ export async function api<Schema extends z.ZodType>(
     'failed',
     'The server gave an answer that this page does not understand. Reload it.',
   );
+}
+
+/** Asks the server for bytes; null when it has none. Throws an ApiError with a sentence, as {@link api} does. */
+export async function bytes(path: string): Promise<Uint8Array | null> {
+  const answer = await ask(path, {});
+  return answer.status === 204 ? null : new Uint8Array(await answer.arrayBuffer());
 }
 
 /** Tells the server something and needs no answer. Throws an ApiError with a sentence, as {@link api} does. */

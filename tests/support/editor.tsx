@@ -29,7 +29,7 @@ export function editorStub(states: EditorStates) {
   };
   const editor = {
     board: new LiveBoard(),
-    track: part('track', { audio: null, arrived: 0, ...states.track }),
+    track: part('track', { audio: null, arrived: 0, details: { mix: null }, ...states.track }),
     transport: part('transport', { playing: false, loop: null, ...states.transport }),
     audition: part('audition', states.audition),
     measurements: part('measurements', { measurement: null, share: null, problem: null, ...states.measurements }),

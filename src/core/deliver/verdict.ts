@@ -16,7 +16,7 @@ export interface Measured {
 }
 
 /** Whether something meets a requirement. Receipts of earlier releases say `passes`. */
-const standingSchema = z.preprocess(
+export const standingSchema = z.preprocess(
   (saved) => (saved === 'passes' ? 'meets' : saved),
   z.enum(['meets', 'misses', 'unknown']),
 );
@@ -155,6 +155,34 @@ export function judge(destination: Destination, measured: Measured): Verdict {
   const standings = requirements.map(({ standing }) => standing);
   const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'meets';
   return { standing, requirements, levelDb, remedies };
+}
+
+/** What is known of a master that is not yet written; null: nothing passes the gates, or silence. */
+export interface MasterLevels {
+  /** LUFS */
+  integratedLufs: number | null;
+  /** dBTP */
+  truePeakDbtp: number | null;
+}
+
+/** Holds a master that is not yet written, at a sample rate in Hz, against a destination. */
+export function judgeMaster(destination: Destination, master: MasterLevels, sampleRate: number): Verdict {
+  const { integratedLufs, truePeakDbtp } = master;
+  return judge(destination, {
+    integratedLufs: integratedLufs ?? -Infinity,
+    truePeakDbtp: truePeakDbtp ?? -Infinity,
+    sampleRate,
+    depth: null,
+  });
+}
+
+/**
+ * Change of level in dB at delivery that brings a master to a destination's loudness; 0 where none is needed, or where
+ * the true peak has no room for it.
+ */
+export function levelAtDelivery({ maxTruePeakDbtp }: Destination, { truePeakDbtp }: MasterLevels, verdict: Verdict) {
+  const levelDb = verdict.levelDb ?? 0;
+  return levelDb <= maxTruePeakDbtp - (truePeakDbtp ?? -Infinity) || levelDb < 0 ? levelDb : 0;
 }
 
 /** One line that says what a destination asks for. */

@@ -3,7 +3,7 @@ import { aligned } from '../../../tests/support/core';
 import { parseLane, type Lane } from '../../core/lane/schema';
 import { averageSpectrumSize } from '../../core/measure/average-spectrum';
 import { LaneMeasurer, type MeasuringControl } from './lane-measurer';
-import type { Audio, Measurement, Span } from './measurement';
+import type { Audio, RenderedMeasurement, Span } from './measurement';
 
 const RATE = 44100;
 const music = Float32Array.from(sine(220, -14, 4, RATE), (x, i) => x * (0.5 + 0.5 * Math.sin(i / 9000)));
@@ -24,7 +24,7 @@ const lane = (change: (stages: typeof STAGES) => unknown[] = (stages) => stages)
 const calm: MeasuringControl = { turn: () => Promise.resolve() };
 
 /** Everything of a result as plain values, without the parts that are pictures of the same. */
-const plain = ({ joints, master, gainReduction, spectra, left }: Measurement) => ({
+const plain = ({ joints, master, gainReduction, spectra, left }: RenderedMeasurement) => ({
   spectra: spectra.map((each) => each && [each.before[300], each.after[300]]),
   joints: joints.map(({ integratedLufs, truePeakDbtp }) => [integratedLufs, truePeakDbtp]),
   master: [master.integratedLufs, master.rangeLu, master.truePeakDbtp, master.maxShortTermLufs],

@@ -11,7 +11,7 @@ import {
   PICTURE_FRAMES,
   type Audio,
   type JointReading,
-  type Measurement,
+  type RenderedMeasurement,
   type ProgrammeReading,
   type Span,
   type StageDistortion,
@@ -120,7 +120,7 @@ export class LaneMeasurer {
     this.loudest = loudest ?? null;
   }
 
-  async run(lane: Lane, control: MeasuringControl): Promise<Measurement> {
+  async run(lane: Lane, control: MeasuringControl): Promise<RenderedMeasurement> {
     const running = lane.stages.filter(({ on }) => on);
     const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane.crossovers));
     const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);

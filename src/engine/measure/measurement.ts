@@ -1,6 +1,7 @@
 import type { DistortionReading } from '../../core/measure/distortion';
 import type { ImageReading } from '../../core/measure/image';
 import type { Channels } from '../../core/measure/peak';
+import type { StereoBuffer } from '../sources/places';
 
 /** Loudness and peak at one joint of the lane over the whole track. */
 export interface JointReading {
@@ -78,10 +79,10 @@ export interface Measurement {
   images: (StageImages | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
-  /** The rendered master, planar: what is drawn when the track is zoomed in, and what a candidate plays. */
-  left: Float32Array;
-  right: Float32Array;
 }
+
+/** A measurement with the rendered master: what is drawn when the track is zoomed in, and what a candidate plays. */
+export interface RenderedMeasurement extends Measurement, StereoBuffer {}
 
 /** A stretch of the track in frames. */
 export interface Span {

@@ -1,7 +1,7 @@
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { StereoBuffer } from '../sources/places';
-import type { Audio, Measurement, Span } from './measurement';
+import type { Audio, RenderedMeasurement, Span } from './measurement';
 
 /** What a page asks of a measuring worker. */
 export type MeasuringOrder =
@@ -14,6 +14,6 @@ export type MeasuringOrder =
 /** What the measuring worker answers. */
 export type MeasuringReply =
   | { type: 'progress'; id: number; share: number }
-  | { type: 'result'; id: number; measurement: Measurement }
+  | { type: 'result'; id: number; measurement: RenderedMeasurement }
   | { type: 'aborted'; id: number }
   | { type: 'failed'; id: number; message: string };

@@ -1,6 +1,6 @@
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
 import { BufferPool } from './buffers';
-import type { Measurement } from './measurement';
+import type { RenderedMeasurement } from './measurement';
 import { BudgetReached, Cancelled, MeasuringQueue, Overtaken, type MeasuringRunner, type Priority } from './queue';
 
 /** A runner that does what the test says. */
@@ -9,18 +9,18 @@ class Fake implements MeasuringRunner {
   closed = false;
   readonly impulses: string[] = [];
   progress: (share: number) => void = () => {};
-  private settle!: { resolve: (m: Measurement) => void; reject: (error: Error) => void };
+  private settle!: { resolve: (m: RenderedMeasurement) => void; reject: (error: Error) => void };
   private output!: { left: Float32Array; right: Float32Array };
 
   run(lane: Lane, output: { left: Float32Array; right: Float32Array }, onProgress: (share: number) => void) {
     this.lane = lane;
     this.output = output;
     this.progress = onProgress;
-    return new Promise<Measurement>((resolve, reject) => (this.settle = { resolve, reject }));
+    return new Promise<RenderedMeasurement>((resolve, reject) => (this.settle = { resolve, reject }));
   }
   finish(): void {
     this.lane = null;
-    this.settle.resolve({ ...this.output } as unknown as Measurement);
+    this.settle.resolve({ ...this.output } as unknown as RenderedMeasurement);
   }
   fail(error: Error): void {
     this.lane = null;
@@ -100,7 +100,7 @@ test('what nobody waits for is ended, and rendered buffers that are released are
   const unwanted = ask('a', 1, 'candidate');
   unwanted.release();
   await expect(unwanted.result).rejects.toBeInstanceOf(Cancelled);
-  const results: Measurement[] = [];
+  const results: RenderedMeasurement[] = [];
   for (let gain = 2; gain < 8; gain++) {
     const ticket = ask('a', gain, 'candidate');
     await settled();

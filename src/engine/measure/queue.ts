@@ -2,7 +2,7 @@ import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { StereoBuffer } from '../sources/places';
 import type { BufferPool } from './buffers';
-import type { Measurement } from './measurement';
+import type { RenderedMeasurement } from './measurement';
 
 /** Who waits: the lane being edited comes first, then what is on screen, then what may be wanted. */
 export type Priority = 'edited' | 'visible' | 'candidate';
@@ -30,7 +30,7 @@ export class BudgetReached extends Error {
 /** Runs lanes over the whole track, one at a time: a worker, or a stand-in. */
 export interface MeasuringRunner {
   /** Measures a lane and renders it into `output`. */
-  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<Measurement>;
+  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMeasurement>;
   /** Ends the run under way, which then rejects. */
   abort(): void;
   addImpulse(name: string, impulse: ImpulseResponse): void;
@@ -48,7 +48,7 @@ export interface MeasuringRequest {
 /** What a request gets back. */
 export interface MeasuringTicket {
   /** Rejects with {@link Overtaken}, {@link Cancelled}, {@link BudgetReached}, or the reason of a failure. */
-  result: Promise<Measurement>;
+  result: Promise<RenderedMeasurement>;
   /** The result is not wanted any longer, or its rendered buffer is not used any longer. */
   release(): void;
 }
@@ -57,7 +57,7 @@ interface Waiting {
   subject: string;
   priority: Priority;
   onProgress: (share: number) => void;
-  resolve: (measurement: Measurement) => void;
+  resolve: (measurement: RenderedMeasurement) => void;
   reject: (error: Error) => void;
 }
 
@@ -76,7 +76,7 @@ interface Slot {
 }
 
 interface Kept {
-  measurement: Measurement;
+  measurement: RenderedMeasurement;
   holders: number;
 }
 
@@ -122,7 +122,7 @@ export class MeasuringQueue {
   request({ subject, lane, priority, onProgress = () => {} }: MeasuringRequest): MeasuringTicket {
     const key = laneKey(lane);
     let waiting!: Waiting;
-    const result = new Promise<Measurement>((resolve, reject) => {
+    const result = new Promise<RenderedMeasurement>((resolve, reject) => {
       waiting = { subject, priority, onProgress, resolve, reject };
     });
     // Handled by whoever awaits it; until then it must not count as unhandled.
@@ -230,7 +230,7 @@ export class MeasuringQueue {
       );
   }
 
-  private finish(slot: Slot, job: Job, measurement: Measurement): void {
+  private finish(slot: Slot, job: Job, measurement: RenderedMeasurement): void {
     if (slot.job !== job) return;
     this.leave(slot);
     this.kept.set(job.key, { measurement, holders: job.waiting.size });
@@ -264,7 +264,7 @@ export class MeasuringQueue {
     slot.job = null;
   }
 
-  private letGo(key: string, measurement: Measurement): void {
+  private letGo(key: string, measurement: RenderedMeasurement): void {
     const known = this.kept.get(key);
     if (known?.measurement !== measurement) return;
     known.holders--;

@@ -2,7 +2,7 @@ import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { StereoBuffer } from '../sources/places';
 import { BufferPool } from './buffers';
-import type { Audio, Measurement, Span } from './measurement';
+import type { Audio, RenderedMeasurement, Span } from './measurement';
 import type { MeasuringOrder, MeasuringReply } from './protocol';
 import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
 
@@ -10,7 +10,7 @@ import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
 class WorkerRunner implements MeasuringRunner {
   private readonly worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
   private id = 0;
-  private settle: { resolve: (result: Measurement) => void; reject: (error: Error) => void } | null = null;
+  private settle: { resolve: (result: RenderedMeasurement) => void; reject: (error: Error) => void } | null = null;
   private onProgress: (share: number) => void = () => {};
 
   constructor(audio: Audio, loudest: Span | null, keepBytes: number) {
@@ -25,7 +25,7 @@ class WorkerRunner implements MeasuringRunner {
     this.send({ type: 'load', audio, loudest, keepBytes });
   }
 
-  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<Measurement> {
+  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMeasurement> {
     this.onProgress = onProgress;
     this.id++;
     return new Promise((resolve, reject) => {

@@ -8,11 +8,11 @@ import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { notFound, Problem } from '../problem';
-import { currentMix } from '../mixes/mix-list';
+import { mixInUse } from '../mixes/mix-list';
 import { requireDestination } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
-import type { DeliverySummary, NewDelivery } from '../../contracts/delivery';
+import type { DeliverySummary, LatestDelivery, NewDeliveries, NewDelivery } from '../../contracts/delivery';
 import type { DeliveryOrder } from '../render/delivery';
 
 const MOST_NAME = 200;
@@ -22,7 +22,6 @@ interface TrackRow {
   position: number;
   artist: string;
   isrc: string;
-  mix_id: string | null;
   release_id: string;
 }
 
@@ -42,57 +41,76 @@ function fileNameOf(pattern: string, values: Partial<Record<NamePart, string>>, 
 }
 
 /** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */
-export async function startDelivery(
+export async function startDelivery(accountId: string, trackId: string, asked: NewDelivery): Promise<{ id: string }> {
+  return database().transaction((trx) => queueDelivery(trx, accountId, trackId, asked));
+}
+
+/** Queues deliveries of tracks of a release: all of them, or none when one is not possible. */
+export async function startDeliveries(
+  accountId: string,
+  releaseId: string,
+  { deliveries }: NewDeliveries,
+): Promise<{ id: string }[]> {
+  return database().transaction(async (trx) => {
+    await requireOwn(trx, 'releases', accountId, releaseId, ['id']);
+    const tracks = new Set(
+      await trx('tracks').where({ release_id: releaseId, removed_at: null }).pluck<string[]>('id'),
+    );
+    const started: { id: string }[] = [];
+    for (const { trackId, ...asked } of deliveries) {
+      if (!tracks.has(trackId)) throw notFound('track');
+      started.push(await queueDelivery(trx, accountId, trackId, asked));
+    }
+    return started;
+  });
+}
+
+async function queueDelivery(
+  trx: Knex,
   accountId: string,
   trackId: string,
   { destinationId, versionId, levelDb }: NewDelivery,
 ): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
-    const track = await requireOwn<TrackRow>(trx, 'tracks', accountId, trackId, [
-      ...(['title', 'position', 'artist', 'isrc', 'mix_id', 'release_id'] as const),
-    ]);
-    const release = await requireOwn<ReleaseRow>(trx, 'releases', accountId, track.release_id, [
-      ...(['title', 'artist', 'ean', 'year'] as const),
-    ]);
-    const mixes = await trx('mixes')
-      .where({ track_id: trackId, removed_at: null })
-      .orderBy('number', 'desc')
-      .select<{ id: string; status: string }[]>('id', 'status');
-    const mix = currentMix(mixes, track.mix_id);
-    if (mix?.status !== 'ready')
-      throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-    const destination = await requireDestination(trx, track.release_id, destinationId);
-    const lane = await trx('edits as e')
-      .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
-      .where({ 'v.id': versionId, 'v.track_id': trackId, 'v.removed_at': null })
-      .first<{ lane: unknown; name: string } | undefined>('e.lane', 'v.name');
-    if (!lane) throw notFound('version');
-    const { fileNamePattern } = await settingsOf(trx, accountId);
-    const values = {
-      artist: track.artist || release.artist,
-      release: release.title,
-      position: String(track.position).padStart(2, '0'),
-      title: track.title,
-      destination: destination.name,
-      version: lane.name,
-      isrc: track.isrc,
-      ean: release.ean,
-      year: release.year === null ? '' : String(release.year),
-    };
-    const [{ id }] = await trx('deliveries')
-      .insert({
-        track_id: trackId,
-        mix_id: mix.id,
-        version_id: versionId,
-        destination: JSON.stringify(destination),
-        lane: JSON.stringify(parseLane(lane.lane)),
-        level_db: levelDb,
-        file_name: fileNameOf(fileNamePattern, values, destination),
-      })
-      .returning<{ id: string }[]>('id');
-    await enqueue(trx, 'deliver', id);
-    return { id };
-  });
+  const track = await requireOwn<TrackRow>(trx, 'tracks', accountId, trackId, [
+    ...(['title', 'position', 'artist', 'isrc', 'release_id'] as const),
+  ]);
+  const release = await requireOwn<ReleaseRow>(trx, 'releases', accountId, track.release_id, [
+    ...(['title', 'artist', 'ean', 'year'] as const),
+  ]);
+  const mix = await mixInUse(trx, trackId);
+  if (mix?.status !== 'ready')
+    throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
+  const destination = await requireDestination(trx, track.release_id, destinationId);
+  const lane = await trx('edits as e')
+    .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
+    .where({ 'v.id': versionId, 'v.track_id': trackId, 'v.removed_at': null })
+    .first<{ lane: unknown; name: string } | undefined>('e.lane', 'v.name');
+  if (!lane) throw notFound('version');
+  const { fileNamePattern } = await settingsOf(trx, accountId);
+  const values = {
+    artist: track.artist || release.artist,
+    release: release.title,
+    position: String(track.position).padStart(2, '0'),
+    title: track.title,
+    destination: destination.name,
+    version: lane.name,
+    isrc: track.isrc,
+    ean: release.ean,
+    year: release.year === null ? '' : String(release.year),
+  };
+  const [{ id }] = await trx('deliveries')
+    .insert({
+      track_id: trackId,
+      mix_id: mix.id,
+      version_id: versionId,
+      destination: JSON.stringify(destination),
+      lane: JSON.stringify(parseLane(lane.lane)),
+      level_db: levelDb,
+      file_name: fileNameOf(fileNamePattern, values, destination),
+    })
+    .returning<{ id: string }[]>('id');
+  await enqueue(trx, 'deliver', id);
+  return { id };
 }
 
 interface OrderRow {
@@ -220,6 +238,25 @@ export async function listDeliveries(db: Knex, where: Record<string, string>): P
       ],
       ...['d.file_name as fileName', 'd.receipt', 'd.created_at as createdAt', 'd.finished_at as finishedAt'],
     );
+}
+
+/** The newest delivery of each track to each destination, by track; cancelled ones don't count. */
+export async function latestDeliveries(db: Knex, trackIds: string[]): Promise<Map<string, LatestDelivery[]>> {
+  const name = db.raw(`destination ->> 'name'`);
+  const rows = await db('deliveries')
+    .whereIn('track_id', trackIds)
+    .whereNot('status', 'cancelled')
+    .distinctOn('track_id', name as never)
+    .orderByRaw(`track_id, destination ->> 'name', created_at desc`)
+    .select<(Omit<LatestDelivery, 'createdAt'> & { trackId: string; createdAt: Date })[]>(
+      ...['id', 'track_id as trackId', 'status', 'progress', 'created_at as createdAt'],
+      db.raw(`destination ->> 'name' as destination`),
+      db.raw(`receipt -> 'verdict' ->> 'standing' as standing`),
+    );
+  const byTrack = new Map<string, LatestDelivery[]>();
+  for (const { trackId, createdAt, ...delivery } of rows)
+    byTrack.set(trackId, [...(byTrack.get(trackId) ?? []), { ...delivery, createdAt: createdAt.toISOString() }]);
+  return byTrack;
 }
 
 /** Throws a Problem (404) unless the delivery belongs to the account. */

@@ -5,11 +5,11 @@ import { Problem } from '../problem';
 const MAX_BYTES = 512 * 1024;
 const MAX_DEPTH = 32;
 
-/** Text of a body, at most so many bytes. Throws a Problem: 413 when there is more, 400 when it is no UTF-8. */
-async function text(request: Request): Promise<string> {
+/** A body of at most so many bytes. Throws a Problem (413) when there is more. */
+export async function bytesOf(request: Request, mostBytes: number): Promise<Uint8Array> {
   const tooLarge = () =>
-    new Problem(413, `The request is larger than ${MAX_BYTES / 1024} kB, the maximum. Nothing was changed.`);
-  if (Number(request.headers.get('content-length') ?? 0) > MAX_BYTES) throw tooLarge();
+    new Problem(413, `The request is larger than ${mostBytes / 1024} kB, the maximum. Nothing was changed.`);
+  if (Number(request.headers.get('content-length') ?? 0) > mostBytes) throw tooLarge();
   const chunks: Uint8Array[] = [];
   let bytes = 0;
   const reader = request.body?.getReader();
@@ -17,14 +17,20 @@ async function text(request: Request): Promise<string> {
     const { done, value } = await reader.read();
     if (done) break;
     bytes += value.length;
-    if (bytes > MAX_BYTES) {
+    if (bytes > mostBytes) {
       await reader.cancel();
       throw tooLarge();
     }
     chunks.push(value);
   }
+  return Buffer.concat(chunks);
+}
+
+/** Text of a body of JSON. Throws a Problem: 413 when it is too large, 400 when it is no UTF-8. */
+async function text(request: Request): Promise<string> {
+  const bytes = await bytesOf(request, MAX_BYTES);
   try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(Buffer.concat(chunks));
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
   } catch {
     throw new Problem(400, 'The request is not UTF-8 text.');
   }

@@ -153,3 +153,12 @@ export async function decodeImpulses(
     decoded.set(name, await decodeImpulse(await locate(hash), channels, sampleRate));
   return decoded;
 }
+
+/** Throws a Problem (409) when an impulse response that the lane needs is not there. */
+export function requireImpulses({ stages }: Lane, impulses: ReadonlyMap<string, ImpulseResponse>): void {
+  for (const stage of stages) {
+    const name = stage.on ? traitsOf<Stage>(stage).impulse?.(stage.settings) : null;
+    if (name && !impulses.has(name))
+      throw new Problem(409, `The impulse response “${name}” is missing: upload it again, or choose another room.`);
+  }
+}

@@ -7,6 +7,7 @@ import { enqueue, type JobName } from './queue';
 const WORK = {
   intake: { table: 'mixes', working: 'analysing', failed: 'refused', reason: 'refusal' },
   deliver: { table: 'deliveries', working: 'rendering', failed: 'failed', reason: 'problem' },
+  measure: { table: 'measurements', working: 'measuring', failed: 'failed', reason: 'problem' },
 } as const satisfies Record<JobName, { table: string; working: string; failed: string; reason: string }>;
 
 const HEARTBEAT_SECONDS = 1;
@@ -143,11 +144,18 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
 
 /** Removes jobs that were replaced or whose work ended while their worker was away. */
 async function removeDeadJobs(db: Knex, logger: Logger): Promise<void> {
-  const { rowCount } = await db.raw<{ rowCount: number }>(
-    `delete from graphile_worker._private_jobs j
-      where (j.locked_at < now() - interval '${STALE_SECONDS} seconds' or j.attempts >= j.max_attempts)
-        and not exists (select from mixes m where m.status in ('waiting', 'analysing') and j.key = 'intake:' || m.id::text)
-        and not exists (select from deliveries d where d.status in ('waiting', 'rendering') and j.key = 'deliver:' || d.id::text)`,
-  );
-  if (rowCount > 0) logger.warn({ jobs: rowCount }, 'removed jobs that nobody works on');
+  const query = db('graphile_worker._private_jobs as j').where((dead) => {
+    void dead
+      .whereRaw(`j.locked_at < now() - interval '${STALE_SECONDS} seconds'`)
+      .orWhereRaw('j.attempts >= j.max_attempts');
+  });
+  for (const [job, { table, working }] of Object.entries(WORK))
+    void query.whereNotExists(
+      db(`${table} as x`)
+        .select(db.raw('1'))
+        .whereIn('x.status', ['waiting', working])
+        .whereRaw('j.key = ? || x.id::text', [`${job}:`]),
+    );
+  const jobs = await query.delete();
+  if (jobs > 0) logger.warn({ jobs }, 'removed jobs that nobody works on');
 }

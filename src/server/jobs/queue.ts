@@ -1,6 +1,9 @@
 import type { Knex } from 'knex';
 
-export type JobName = 'intake' | 'deliver';
+export type JobName = 'intake' | 'deliver' | 'measure';
+
+/** Of two jobs that wait, the one with the lower figure goes first: measuring is for nobody who waits. */
+const PRIORITY: Record<JobName, number> = { intake: 0, deliver: 0, measure: 10 };
 
 /** A job that fails without a word of ours is tried again this often: what a row needs is decided by its lease. */
 const MAX_ATTEMPTS = 25;
@@ -11,9 +14,9 @@ const MAX_ATTEMPTS = 25;
  */
 export async function enqueue(trx: Knex, name: JobName, id: string, delaySeconds = 0): Promise<void> {
   await trx.raw(
-    `select graphile_worker.add_job(?, payload := ?::json, max_attempts := ?, job_key := ?,
+    `select graphile_worker.add_job(?, payload := ?::json, max_attempts := ?, job_key := ?, priority := ?,
        run_at := now() + make_interval(secs => ?))`,
-    [name, JSON.stringify({ id }), MAX_ATTEMPTS, jobKey(name, id), delaySeconds],
+    [name, JSON.stringify({ id }), MAX_ATTEMPTS, jobKey(name, id), PRIORITY[name], delaySeconds],
   );
 }
 

@@ -1,5 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { DiskFull } from '../failures';
+import type { JobName } from './queue';
 
 /** What a job thread says. */
 export type ThreadMessage<Result> =
@@ -21,7 +22,7 @@ export class FinalProblem extends Error {
 
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
-  name: 'intake' | 'deliver',
+  name: JobName,
   data: unknown,
   onProgress: (share: number) => void,
   signal: AbortSignal,

@@ -15,6 +15,7 @@ import { forgetStaleUploads } from '../uploads';
 import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { intakeTask } from './tasks/intake';
+import { measureTask } from './tasks/measure';
 import { reportWorker } from './workers';
 import { purgeRemoved } from '../removed/removed';
 
@@ -60,6 +61,7 @@ async function main(): Promise<void> {
       taskList: {
         intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
         deliver: async (data) => deliverTask(db, log(), payload.parse(data).id),
+        measure: async (data) => measureTask(db, log(), payload.parse(data).id),
       },
     });
     // A runner gives up when the database goes away for good; a new one waits for its return.

@@ -1,13 +1,21 @@
+import type { Knex } from 'knex';
 import type { MixSummary } from '../../contracts/release';
 import { database } from '../database/connection';
 
 /** The mix that is used, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
-export function currentMix<Mix extends { id: string; status: string }>(
-  mixes: Mix[],
-  chosenId: string | null,
-): Mix | null {
+function currentMix<Mix extends { id: string; status: string }>(mixes: Mix[], chosenId: string | null): Mix | null {
   const ready = mixes.filter(({ status }) => status === 'ready');
   return ready.find(({ id }) => id === chosenId) ?? ready[0] ?? mixes[0] ?? null;
+}
+
+/** The mix that a track is used with, ready or not; null when it has none. */
+export async function mixInUse(db: Knex, trackId: string): Promise<{ id: string; status: string } | null> {
+  const track = await db('tracks').where({ id: trackId }).first<{ mix_id: string | null }>('mix_id');
+  const mixes = await db('mixes')
+    .where({ track_id: trackId, removed_at: null })
+    .orderBy('number', 'desc')
+    .select<{ id: string; status: string }[]>('id', 'status');
+  return currentMix(mixes, track.mix_id);
 }
 
 /** A track and the mix that was chosen to be used. */

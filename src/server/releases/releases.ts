@@ -118,15 +118,20 @@ export async function copyRelease(accountId: string, id: string): Promise<{ id: 
   });
 }
 
-interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived'> {
+interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived' | 'destinations'> {
   archived_at: Date | null;
+}
+
+/** A release with its mixes, without what is known of its masters and deliveries. */
+export interface ReleaseWithMixes extends Omit<ReleaseDetail, 'tracks' | 'destinations'> {
+  tracks: Omit<TrackSummary, 'master' | 'deliveries'>[];
 }
 
 /** Mixes of each track that the page of a release shows besides the one that is used: the newest. */
 const MIXES_IN_RELEASE = 5;
 
 /** A release with its tracks and what intake found of each. */
-export async function getRelease(accountId: string, id: string): Promise<ReleaseDetail> {
+export async function getRelease(accountId: string, id: string): Promise<ReleaseWithMixes> {
   const db = database();
   const columns = ['id', 'title', 'artist', 'year', 'ean', 'copyright', 'notes', 'archived_at'] as const;
   const { archived_at, ...release } = await requireOwn<ReleaseRow>(db, 'releases', accountId, id, columns);
@@ -134,12 +139,9 @@ export async function getRelease(accountId: string, id: string): Promise<Release
     .where('t.release_id', id)
     .whereNull('t.removed_at')
     .orderBy('t.position')
-    .select<(Omit<TrackSummary, 'mix' | 'mixes'> & { mixId: string | null })[]>(
+    .select<(Omit<TrackSummary, 'mix' | 'mixes' | 'master' | 'deliveries'> & { mixId: string | null })[]>(
       ...['t.id', 't.title', 't.position', 't.artist', 't.isrc', 't.composer', 't.copyright', 't.notes'],
       't.mix_id as mixId',
-      db.raw(
-        `(select count(*)::int from deliveries d where d.track_id = t.id and d.status = 'finished') as deliveries`,
-      ),
     );
   const mixes = await mixesOf(tracks, MIXES_IN_RELEASE);
   return {

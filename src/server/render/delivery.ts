@@ -3,16 +3,13 @@ import type { Destination } from '../../core/deliver/destination';
 import type { Receipt } from '../../core/deliver/receipt';
 import { judge } from '../../core/deliver/verdict';
 import { figureOrNull, channelsInDecibels } from '../../core/measure/intake-report';
-import type { Lane, Stage } from '../../core/lane/schema';
+import type { Lane } from '../../core/lane/schema';
 import { decibels } from '../../core/signal/decibels';
-import type { ImpulseResponse } from '../../core/stages/definition';
-import { traitsOf } from '../../core/stages/registry';
 import { CORE_VERSION } from '../../core/version';
-import { decodeImpulses, type StoredImpulse } from '../impulses/impulses';
+import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
 import { probe } from '../codecs/probe';
 import { output } from '../codecs/process';
 import { measureFile } from '../intake/measure-file';
-import { Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
 import { render } from './render';
 
@@ -35,15 +32,6 @@ export interface DeliveryOrder {
   fileName: string;
   by: { studio: string; engineer: string };
   tags: Record<string, string>;
-}
-
-/** Throws a Problem (409) when an impulse response that the lane needs is not there. */
-function requireImpulses({ stages }: Lane, impulses: ReadonlyMap<string, ImpulseResponse>): void {
-  for (const stage of stages) {
-    const name = stage.on ? traitsOf<Stage>(stage).impulse?.(stage.settings) : null;
-    if (name && !impulses.has(name))
-      throw new Problem(409, `The impulse response “${name}” is missing: upload it again, or choose another room.`);
-  }
 }
 
 export interface MadeDelivery {

@@ -32,6 +32,7 @@ import {
   releaseParticularsSchema,
   type TrackSummary,
 } from '../../contracts/release';
+import type { NewDeliveries } from '../../contracts/delivery';
 import { api, send as tell } from '../api';
 import { DropZone } from '../releases/drop-zone';
 import { filesNamed } from '../releases/files-named';
@@ -41,6 +42,7 @@ import { ActionsMenu } from '../kit/actions-menu';
 import { EditableTitle } from '../kit/editable-title';
 import { Page } from '../kit/page';
 import { offerUndo } from '../kit/undo-store';
+import { DeliverReleaseDialog } from './deliver-release-dialog';
 import { ParticularsDialog, RELEASE_FIELDS } from './particulars-dialog';
 import { LoudnessChart } from './loudness-chart';
 import { TrackCard, type TrackActions, UploadStrip } from './track-card';
@@ -60,6 +62,15 @@ function announcementsOf(tracks: TrackSummary[]): Announcements {
   };
 }
 
+const UNDER_WAY: readonly string[] = ['waiting', 'analysing', 'rendering'];
+
+/** Whether something of a track is being analysed, measured or rendered. */
+function isUnderWay({ mixes, master, deliveries }: TrackSummary): boolean {
+  return (
+    typeof master?.checking === 'number' || [...mixes, ...deliveries].some(({ status }) => UNDER_WAY.includes(status))
+  );
+}
+
 /** One release: upload mixes, see what intake found, open a track. */
 export function ReleaseView({ releaseId }: { releaseId: string }) {
   const client = useQueryClient();
@@ -70,10 +81,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     queryKey: [...queryKey, taken],
     placeholderData: keepPreviousData,
     queryFn: () => api(releaseDetailSchema, `/api/releases/${releaseId}`),
-    refetchInterval: ({ state }) =>
-      state.data?.tracks.some(({ mixes }) => mixes.some(({ status }) => status === 'waiting' || status === 'analysing'))
-        ? POLL_MS
-        : false,
+    refetchInterval: ({ state }) => (state.data?.tracks.some(isUnderWay) ? POLL_MS : false),
   });
   const uploads = rows.filter((row) => row.releaseId === releaseId);
   const router = useRouter();
@@ -82,6 +90,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
   );
   const [editing, setEditing] = useState(false);
+  const [delivering, setDelivering] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   // A release that was deleted may be brought back from the list of releases.
   const refresh = () => void client.invalidateQueries();
@@ -127,6 +136,10 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     await tell(own, { method: 'PATCH', body });
     refresh();
   };
+  const deliver = async (body: NewDeliveries) => {
+    await tell(`${own}/deliveries`, { method: 'POST', body });
+    refresh();
+  };
   const copy = () =>
     void api(createdReleaseSchema, `${own}/copies`, { method: 'POST' })
       .then(({ id }) => router.push(`/releases/${id}`))
@@ -155,6 +168,11 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 onRename={(title) => change({ title })}
               />
               <Box sx={{ flex: 1 }} />
+              {data.tracks.some(({ master }) => master) && (
+                <Button variant="outlined" onClick={() => setDelivering(true)}>
+                  Deliver…
+                </Button>
+              )}
               <ActionsMenu
                 of={data.title}
                 actions={[
@@ -184,6 +202,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
               onClose={() => setEditing(false)}
             />
           )}
+          {delivering && <DeliverReleaseDialog release={data} onStart={deliver} onClose={() => setDelivering(false)} />}
           {problem && <Alert severity="error">{problem}</Alert>}
           <DndContext
             sensors={sensors}
@@ -196,6 +215,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 <TrackCard
                   key={track.id}
                   track={track}
+                  destinations={data.destinations}
                   last={i === data.tracks.length - 1}
                   uploads={uploads.filter(({ trackId }) => trackId === track.id)}
                   actions={actionsOn(track)}
@@ -215,7 +235,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
           {data.tracks.length > 1 && (
             <Box component="section">
               <Typography variant="h3" sx={{ mt: 2, mb: 1 }}>
-                Loudness of the mixes, LUFS
+                Loudness, LUFS: mixes and their masters
               </Typography>
               <LoudnessChart tracks={data.tracks} />
             </Box>

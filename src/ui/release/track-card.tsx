@@ -15,14 +15,21 @@ import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { type Finding } from '../../core/measure/findings';
 import { sendBackText } from '../../core/measure/send-back';
-import { type ChangeTrack, type MixSummary, type TrackSummary, trackParticularsSchema } from '../../contracts/release';
+import {
+  type ChangeTrack,
+  type MixSummary,
+  type ReleaseDetail,
+  type TrackSummary,
+  trackParticularsSchema,
+} from '../../contracts/release';
 import { useUploads, type UploadRow } from '../releases/uploads';
 import { reading, readingWords } from '../../core/measure/reading';
-import { audioFormat, clock, count } from '../kit/format';
+import { audioFormat, clock } from '../kit/format';
 import { ActionsMenu } from '../kit/actions-menu';
 import { EditableTitle } from '../kit/editable-title';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
+import { MasterState } from './master-state';
 import { MixList } from './mix-list';
 import { ParticularsDialog, TRACK_FIELDS } from './particulars-dialog';
 
@@ -136,16 +143,18 @@ export interface TrackActions {
 /** A track of a release: its mixes with what was found in them, and what can be done with it. */
 export function TrackCard({
   track,
+  destinations,
   last,
   uploads,
   actions,
 }: {
   track: TrackSummary;
+  destinations: ReleaseDetail['destinations'];
   last: boolean;
   uploads: UploadRow[];
   actions: TrackActions;
 }) {
-  const { id, title, position, mix, mixes, deliveries } = track;
+  const { id, title, position, mix, mixes, deliveries, master } = track;
   const [open, setOpen] = useState(false);
   const [editing, setEditing] = useState(false);
   const { setNodeRef, setActivatorNodeRef, listeners, attributes, transform, transition, isDragging } = useSortable({
@@ -186,7 +195,6 @@ export function TrackCard({
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
           {report &&
             `, ${clock(report.durationSeconds)} min, ${readingWords(reading('loudness', report.integratedLufs))}, ${readingWords(reading('truePeak', report.headroomDb === null ? null : -report.headroomDb))}`}
-          {deliveries > 0 && ` · ${count(deliveries, 'delivery', 'deliveries')}`}
         </Typography>
         {report && (
           <>
@@ -226,6 +234,9 @@ export function TrackCard({
       {mixes.map((each) => (
         <MixState key={each.id} mix={each} onRemove={only ? actions.cancel : () => actions.removeMix(each)} />
       ))}
+      {report && master && (
+        <MasterState {...{ title, master, destinations, deliveries }} sampleRate={mix!.source.sampleRate} />
+      )}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />

@@ -6,7 +6,7 @@ import type { LiveReadings } from '../../engine/live/protocol';
 import type { AuditionState } from './audition';
 import type { LaneState } from './lane-editor';
 import type { MeasurementsState } from './measurements';
-import type { OpenTrackState } from './open-track';
+import { mixLength, type MixLength, type OpenTrackState } from './open-track';
 import type { SelectionState } from './selection';
 import type { TrackEditor } from './track-editor';
 import type { TransportState } from './transport';
@@ -24,6 +24,12 @@ export function useEditor(): TrackEditor {
 /** What is known of the track. */
 export function useTrack<T>(select: (state: OpenTrackState) => T): T {
   return useStore(useEditor().track.store, select);
+}
+
+/** Length in frames and sample rate in Hz of the mix: known before it has arrived. */
+export function useMixLength(): MixLength {
+  const mix = useTrack((state) => state.details.mix);
+  return mixLength(mix);
 }
 
 /** The lane of the open version. */

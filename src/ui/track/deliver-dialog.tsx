@@ -15,12 +15,11 @@ import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { describeDestination } from '../../core/deliver/verdict';
+import { describeDestination, judgeMaster, levelAtDelivery } from '../../core/deliver/verdict';
 import { api } from '../api';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { figure } from '../kit/format';
 import { useEditor, useLane, useMeasurements, useTrack } from './context';
-import { judgeMaster } from './destinations';
 
 /** Choose a destination and start its delivery. */
 export function DeliverDialog({ onClose }: { onClose: () => void }) {
@@ -34,19 +33,18 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [starting, setStarting] = useState(false);
   const destination = destinations.find(({ id }) => id === chosen);
+  const master = measurement?.master;
   const verdict =
-    destination && measurement && mix ? judgeMaster(destination.settings, measurement, mix.source.sampleRate) : null;
-  const levelDb = verdict?.levelDb ?? 0;
-  // Raising is offered only where the true peak has room for it.
-  const room = destination && measurement ? destination.settings.maxTruePeakDbtp - measurement.master.truePeakDbtp : 0;
-  const offered = levelDb < 0 || (levelDb > 0 && levelDb <= room);
+    destination && master && mix ? judgeMaster(destination.settings, master, mix.source.sampleRate) : null;
+  const levelDb = destination && master && verdict ? levelAtDelivery(destination.settings, master, verdict) : 0;
+  const offered = levelDb !== 0;
 
   const start = async () => {
     setStarting(true);
     setProblem(null);
     try {
       await editor.lane.requireSaved();
-      const body = { destinationId: chosen, versionId: version.id, levelDb: offered && adjust ? levelDb : 0 };
+      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? levelDb : 0 };
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
@@ -64,7 +62,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         </Typography>
         <RadioGroup value={chosen} onChange={(_, value) => setChosen(value)} aria-label="Destination">
           {destinations.map(({ id, settings }) => {
-            const each = measurement && mix ? judgeMaster(settings, measurement, mix.source.sampleRate) : null;
+            const each = master && mix ? judgeMaster(settings, master, mix.source.sampleRate) : null;
             return (
               <FormControlLabel
                 key={id}

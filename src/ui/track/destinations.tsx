@@ -6,29 +6,18 @@ import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import type { Destination } from '../../core/deliver/destination';
-import { describeDestination, judge, type Verdict } from '../../core/deliver/verdict';
-import type { Measurement } from '../../engine/measure/measurement';
-import type { DeliverySummary } from '../../contracts/delivery';
+import { describeDestination, judgeMaster } from '../../core/deliver/verdict';
+import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { useMeasurements, useTrack } from './context';
+import { useMeasurements, useMixLength, useTrack } from './context';
 import { STALE, useStale } from './stale';
-
-/** What a master, not yet written, is against a destination. */
-export function judgeMaster(destination: Destination, { master }: Measurement, sampleRate: number): Verdict {
-  return judge(destination, {
-    integratedLufs: master.integratedLufs,
-    truePeakDbtp: master.truePeakDbtp,
-    sampleRate,
-    depth: null,
-  });
-}
 
 function DestinationCard({ destination }: { destination: Destination }) {
   const measurement = useMeasurements((state) => state.measurement);
-  const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
-  const verdict = measurement && judgeMaster(destination, measurement, sampleRate);
+  const { sampleRate } = useMixLength();
+  const verdict = measurement && judgeMaster(destination, measurement.master, sampleRate);
   const stale = useStale();
   return (
     <Paper
@@ -70,16 +59,6 @@ function DestinationCard({ destination }: { destination: Destination }) {
         </Box>
       )}
     </Paper>
-  );
-}
-
-function deliveryWords({ status, receipt, progress }: DeliverySummary) {
-  if (receipt) return <StandingMark standing={receipt.verdict.standing} />;
-  if (status === 'failed') return <StandingMark standing="misses" words="failed" />;
-  return (
-    <Box component="span" sx={{ color: 'text.secondary' }}>
-      {status === 'rendering' ? `${Math.round(progress * 100)} %` : status}
-    </Box>
   );
 }
 
@@ -156,7 +135,7 @@ export function Destinations() {
                   {dateAndTime(delivery.createdAt)}
                 </Box>
               </span>
-              {deliveryWords(delivery)}
+              <DeliveryState {...delivery} standing={delivery.receipt?.verdict.standing ?? null} />
             </Box>
           ))}
         </Box>

@@ -16,7 +16,7 @@ import Papa from 'papaparse';
 import { gainStaging, gainStagingTable, punchTaker, type JointFigures } from '../../engine/measure/gain-staging';
 import { change, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useEditor, useLane, useMeasurements, useTrack } from './context';
+import { useEditor, useLane, useMeasurements, useMixLength, useTrack } from './context';
 import { saveFile } from './save-file';
 
 /** Stage by stage what the lane did to the level: where the punch went. */
@@ -32,7 +32,7 @@ export function GainStagingDialog({
   const editor = useEditor();
   const lane = useLane((state) => state.version.lane);
   const measurement = useMeasurements((state) => state.measurement);
-  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const { sampleRate } = useMixLength();
   const track = useTrack((state) => state.details.track);
   const measured = measurement && measurement.joints.length === lane.stages.length + 1;
   const rows = measured ? gainStaging(lane, measurement, sampleRate) : [];

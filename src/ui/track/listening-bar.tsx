@@ -14,7 +14,7 @@ import { MONITORS, type Monitor } from '../../engine/live/protocol';
 import { MATCHINGS, type Matching } from '../../engine/sources/level-match';
 import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useAudition, useEditor, useLiveReadings, useTrack, useTransport } from './context';
+import { useAudition, useEditor, useLiveReadings, useMixLength, useTrack, useTransport } from './context';
 import type { AuditionState, Heard } from './audition';
 import { OutputMeter } from './output-meter';
 import { withKey } from './key-table';
@@ -92,17 +92,16 @@ function LevelMatching() {
 
 function Position() {
   const { board } = useEditor();
-  const audio = useTrack((state) => state.audio);
+  const { frames, sampleRate } = useMixLength();
   useLiveReadings();
-  const rate = audio?.sampleRate ?? 1;
   return (
     <Box component="span" sx={{ fontFamily: FIGURE_FACE, whiteSpace: 'nowrap' }}>
       <Box component="span" data-testid="position" sx={{ fontSize: 19 }}>
-        {clock((board.latest?.frame ?? 0) / rate, 1)}
+        {clock((board.latest?.frame ?? 0) / sampleRate, 1)}
       </Box>
       <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
         {' / '}
-        {clock((audio?.left.length ?? 0) / rate, 1)}
+        {clock(frames / sampleRate, 1)}
       </Box>
     </Box>
   );

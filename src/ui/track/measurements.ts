@@ -2,11 +2,14 @@ import { createStore } from 'zustand/vanilla';
 import type { Lane } from '../../core/lane/schema';
 import { atLoudness, type LoudVersion } from '../../engine/measure/loudness-matching';
 import type { Measurement } from '../../engine/measure/measurement';
+import type { StereoBuffer } from '../../engine/sources/places';
 import { Cancelled, laneKey, Overtaken, type MeasuringQueue, type MeasuringTicket } from '../../engine/measure/queue';
 
 export interface MeasurementsState {
   /** The newest measurement of the lane; null before the first. */
   measurement: Measurement | null;
+  /** The rendered master of that measurement; null while only its figures are known. */
+  rendered: StereoBuffer | null;
   /** Share of the measurement under way that is done; null when the newest is up to date. */
   share: number | null;
   problem: string | null;
@@ -29,16 +32,31 @@ export interface LoudnessRun {
 
 /** What is measured of the lane over the whole track, again after each change. */
 export class Measurements {
-  readonly store = createStore<MeasurementsState>(() => ({ measurement: null, share: null, problem: null }));
+  readonly store = createStore<MeasurementsState>(() => ({
+    measurement: null,
+    rendered: null,
+    share: null,
+    problem: null,
+  }));
   private queue: MeasuringQueue | null = null;
   private ticket: MeasuringTicket | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waiting: Lane | null = null;
   private asked = '';
+  /** The lane of a kept measurement that is shown: rendering it changes no figure. */
+  private shown = '';
 
   /** Begins to measure. */
   open(queue: MeasuringQueue): void {
     this.queue = queue;
+  }
+
+  /** Shows a kept measurement of a lane, unless there is a measurement already. */
+  show(lane: Lane, measurement: Measurement): void {
+    if (this.store.getState().measurement) return;
+    this.shown = laneKey(lane);
+    const current = this.asked === '' || this.asked === this.shown;
+    this.store.setState({ measurement, ...(current && { share: null }) });
   }
 
   /** Has the lane measured in a moment, unless nothing that sounds has changed. */
@@ -46,7 +64,7 @@ export class Measurements {
     if (!this.queue || laneKey(lane) === this.asked) return;
     this.asked = laneKey(lane);
     this.waiting = lane;
-    this.store.setState({ share: 0 });
+    if (this.asked !== this.shown) this.store.setState({ share: 0 });
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.measure(lane), DELAY_MS);
   }
@@ -87,14 +105,25 @@ export class Measurements {
       subject: 'lane',
       lane,
       priority: 'edited',
-      onProgress: (share) => this.ticket === ticket && this.waiting === null && this.store.setState({ share }),
+      onProgress: (share) => {
+        if (this.ticket === ticket && this.waiting === null && laneKey(lane) !== this.shown)
+          this.store.setState({ share });
+      },
     });
     this.ticket = ticket;
     ticket.result.then(
       (measurement) => {
         if (this.ticket !== ticket) return;
-        // When a newer change is about to be measured, this is not up to date.
-        this.store.setState({ measurement, share: this.waiting ? 0 : null, problem: null });
+        const { left, right } = measurement;
+        const known = laneKey(lane) === this.shown ? this.store.getState().measurement : null;
+        this.shown = '';
+        this.store.setState({
+          measurement: known ?? measurement,
+          rendered: { left, right },
+          // When a newer change is about to be measured, this is not up to date.
+          share: this.waiting ? 0 : null,
+          problem: null,
+        });
         before?.release();
       },
       (error: Error) => {

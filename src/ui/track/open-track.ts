@@ -17,6 +17,16 @@ export interface OpenTrackState {
   problem: string | null;
 }
 
+/** How long a mix is, in frames at its sample rate in Hz. */
+export interface MixLength {
+  frames: number;
+  sampleRate: number;
+}
+
+export function mixLength(mix: TrackDetails['mix']): MixLength {
+  return { frames: mix?.report?.frames ?? 1, sampleRate: mix?.source.sampleRate ?? 44100 };
+}
+
 /** The track itself: what the server knows of it, its mix, and what went wrong. */
 export class OpenTrack {
   readonly store;

@@ -2,7 +2,7 @@ import { EMPTY_LANE, newStage, type Lane, type Stage } from '../../core/lane/sch
 import { equalizerBand } from '../../core/stages/equalizer/settings';
 import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
 import { BufferPool } from '../../engine/measure/buffers';
-import type { Measurement } from '../../engine/measure/measurement';
+import type { RenderedMeasurement } from '../../engine/measure/measurement';
 import { Cancelled, MeasuringQueue } from '../../engine/measure/queue';
 import type { VersionState } from '../../contracts/version';
 import type { TrackDetails } from '../../contracts/track';
@@ -36,8 +36,8 @@ jest.mock('../../engine/measure/worker-runner', () => ({
         return {
           run: (lane: Lane, output) => {
             measured.push(lane);
-            return new Promise<Measurement>((resolve, reject) => {
-              runner.answer = (measurement) => resolve({ ...output, ...measurement } as Measurement);
+            return new Promise<RenderedMeasurement>((resolve, reject) => {
+              runner.answer = (measurement) => resolve({ ...output, ...measurement } as RenderedMeasurement);
               runner.fail = reject;
             });
           },

@@ -5,6 +5,7 @@ import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
 import { STAGES, traitsOf, type StageKind } from '../../core/stages/registry';
 import { Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protocol';
+import type { Measurement } from '../../engine/measure/measurement';
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
@@ -16,6 +17,7 @@ import { LaneEditor } from './lane-editor';
 import type { SavesLanes } from './lane-saver';
 import { LiveBoard } from './live-board';
 import { LiveLink } from './live-link';
+import { MeasurementKeeper } from './measurement-keeper';
 import { Measurements } from './measurements';
 import { OpenTrack } from './open-track';
 import { Selection } from './selection';
@@ -37,6 +39,7 @@ export class TrackEditor {
   readonly audition: Audition;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
+  private readonly keeper = new MeasurementKeeper();
   private queue: MeasuringQueue | null = null;
   private impulses: Impulses | null = null;
   private closed = false;
@@ -64,14 +67,25 @@ export class TrackEditor {
       if (stage !== before.stage) this.tapStage();
       if (stage !== before.stage || band !== before.band) this.followRegion();
     });
-    this.measurements.store.subscribe(({ measurement, share }, before) => {
+    this.measurements.store.subscribe(({ measurement, rendered, share }, before) => {
       if (!measurement || measurement === before.measurement) return;
       this.audition.measured(measurement);
-      if (share === null) this.lane.applyAutoMakeup(measurement.joints);
+      if (share !== null) return;
+      this.lane.applyAutoMakeup(measurement.joints);
+      // One without its samples came from the server.
+      if (rendered) this.keepMeasurement(measurement);
     });
     this.lane.store.subscribe(() => this.rememberView());
     this.selection.store.subscribe(() => this.rememberView());
     this.transport.store.subscribe(() => this.rememberView());
+  }
+
+  /** Has the server keep a measurement of the saved lane. */
+  private keepMeasurement(measurement: Measurement): void {
+    const { mix } = this.track.details;
+    const { version, lane } = this.lane;
+    const fits = () => this.lane.lane === lane && this.lane.store.getState().saving === 'saved';
+    if (mix) this.keeper.keep({ mixId: mix.id, versionId: version.id, lane, measurement, fits });
   }
 
   private laneChanged(): void {
@@ -124,6 +138,7 @@ export class TrackEditor {
     const { mix, track } = this.track.details;
     if (mix?.status !== 'ready') return;
     try {
+      void this.showKept(mix.id);
       const audio = await this.track.fetchMix();
       this.impulses = new Impulses(mix.source.sampleRate, (name, impulse) => this.addImpulse(name, impulse));
       await this.impulses.need(this.lane.lane).catch((error: Error) => this.replaceImpulses(error));
@@ -132,7 +147,6 @@ export class TrackEditor {
       this.impulses.giveTo((name, impulse) => this.queue?.addImpulse(name, impulse));
       this.measurements.open(this.queue);
       this.audition.open(this.queue);
-      this.measurements.follow(this.lane.lane);
       const impulses: Record<string, ImpulseResponse> = {};
       this.impulses.giveTo((name, impulse) => (impulses[name] = impulse));
       const options = { audio, lane: this.lane.lane, taps: this.taps, impulses };
@@ -146,13 +160,23 @@ export class TrackEditor {
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
       this.tapStage();
       this.followRegion();
+      // After the player is there: sound does not wait for figures.
+      this.measurements.follow(this.lane.lane);
     } catch (error) {
       this.track.report((error as Error).message);
     }
   }
 
+  /** Shows what was measured of the lane the last time. */
+  private async showKept(mixId: string): Promise<void> {
+    const { version, lane } = this.lane;
+    const measurement = await this.keeper.find(mixId, version.id, lane);
+    if (measurement && !this.closed) this.measurements.show(lane, measurement);
+  }
+
   close(): void {
     this.closed = true;
+    this.keeper.close();
     this.rememberView();
     void this.lane.flush();
     this.audition.close();

@@ -6,7 +6,7 @@ import type { Draw } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 import { drawReduction } from '../dynamics/reduction-trace';
 
@@ -16,7 +16,7 @@ export function BandHistories({ index, bands }: { index: number; bands: number }
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
   const traces = useMeasurements((state) => state.measurement?.bandReduction[index]);
-  const audio = useTrack((state) => state.audio);
+  const { frames } = useMixLength();
   const draw: Draw = (surface) => {
     const { context, width, height } = surface;
     const each = (width - 16) / bands;
@@ -24,7 +24,7 @@ export function BandHistories({ index, bands }: { index: number; bands: number }
       const values = playing
         ? board.history.map(({ bandReductions }) => bandReductions[band] ?? 0)
         : Array.from(traces?.[band] ?? []);
-      const slots = playing ? HISTORY : Math.max(values.length, Math.ceil((audio?.left.length ?? 1) / TRACE_FRAMES));
+      const slots = playing ? HISTORY : Math.max(values.length, Math.ceil(frames / TRACE_FRAMES));
       const left = 8 + band * each;
       const area = { left: left + 4, top: 20, width: each - 38, height: height - 28, slots };
       const most = drawReduction(surface, palette, area, values);

@@ -12,7 +12,7 @@ import { amplitude } from '../../../core/signal/decibels';
 import { Picture } from '../../kit/picture';
 import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength, useTransport } from '../../track/context';
 import { liveWindow, mostFrames } from '../distortion/live-window';
 import { remembered } from '../../kit/remembered';
 import { drawCeiling, highest } from './draw-ceiling';
@@ -54,7 +54,7 @@ export function CeilingPicture({ stage, index }: { stage: Extract<Stage, { kind:
   const { taps, board } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const { sampleRate } = useMixLength();
   const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const view = useCeilingView();
   const { settings } = stage;

@@ -3,16 +3,15 @@
 import type { MouseEvent } from 'react';
 import { useCanvas } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useMeasurements, useTrack } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength } from '../../track/context';
 import { drawShavedStrip } from './draw-shaved-strip';
 
 /** Where in the track the clipper shaves, and how much; a click goes there. */
 export function ShavedStrip({ index }: { index: number }) {
   const editor = useEditor();
   const palette = usePalette();
-  const audio = useTrack((state) => state.audio);
+  const { frames } = useMixLength();
   const trace = useMeasurements((state) => state.measurement?.gainReduction[index]);
-  const frames = audio?.left.length ?? 1;
   const canvas = useCanvas((surface) => drawShavedStrip(surface, { trace: trace ?? null, frames }, palette), false);
   const onClick = (event: MouseEvent) => {
     const box = event.currentTarget.getBoundingClientRect();

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react';
 import { DISTORTION_FRAMES, DistortionMeter, type DistortionReading } from '../../../core/measure/distortion';
-import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength, useTransport } from '../../track/context';
 import { liveWindow } from './live-window';
 
 const EVERY_MS = 250;
@@ -13,7 +13,7 @@ const WINDOWS = 8;
 export function useDistortion(index: number): DistortionReading | null {
   const { taps, board } = useEditor();
   const playing = useTransport((state) => state.playing);
-  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const { sampleRate } = useMixLength();
   const measured = useMeasurements((state) => state.measurement?.distortions[index]?.added ?? null);
   const [live, setLive] = useState<DistortionReading | null>(null);
   useEffect(() => {

@@ -4,7 +4,7 @@ import { useRef } from 'react';
 import { Picture } from '../../kit/picture';
 import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength, useTransport } from '../../track/context';
 import { liveWindow, type LiveWindow } from './live-window';
 import { drawWave, SPAN_MS } from './draw-wave';
 
@@ -18,7 +18,7 @@ export function WavePicture({ index }: { index: number }) {
   const { taps, board } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const sampleRate = useTrack((state) => state.audio?.sampleRate ?? 44100);
+  const { sampleRate } = useMixLength();
   const excerpt = useMeasurements((state) => state.measurement?.distortions[index]?.excerpt);
   const shown = useRef<{ window: LiveWindow; age: number } | null>(null);
   const frames = Math.round((SPAN_MS / 1000) * sampleRate);

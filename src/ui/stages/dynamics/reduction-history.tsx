@@ -5,7 +5,7 @@ import { Picture } from '../../kit/picture';
 import type { Draw } from '../../kit/use-canvas';
 import { figure } from '../../kit/format';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
+import { useEditor, useMeasurements, useMixLength, useTransport } from '../../track/context';
 import { HISTORY } from '../../track/live-board';
 import { drawReduction } from './reduction-trace';
 
@@ -15,13 +15,13 @@ export function ReductionHistory({ index, idle }: { index: number; idle: string 
   const palette = usePalette();
   const measurement = useMeasurements((state) => state.measurement);
   const playing = useTransport((state) => state.playing);
-  const audio = useTrack((state) => state.audio);
+  const { frames } = useMixLength();
   const draw: Draw = (surface) => {
     const { context, width, height } = surface;
     const values = playing
       ? board.history.map(({ gainReduction }) => gainReduction[index] ?? 0)
       : Array.from(measurement?.gainReduction[index] ?? []);
-    const slots = playing ? HISTORY : Math.max(values.length, Math.ceil((audio?.left.length ?? 1) / TRACE_FRAMES));
+    const slots = playing ? HISTORY : Math.max(values.length, Math.ceil(frames / TRACE_FRAMES));
     const area = { left: 16, top: 10, width: width - 60, height: height - 30, slots };
     const most = drawReduction(surface, palette, area, values);
     context.fillStyle = values.length > 0 ? palette.ink : palette.quiet;

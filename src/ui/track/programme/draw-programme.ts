@@ -1,5 +1,6 @@
 import { scaleUtc } from 'd3-scale';
-import type { Audio, ProgrammeReading } from '../../../engine/measure/measurement';
+import type { ProgrammeReading } from '../../../engine/measure/measurement';
+import type { StereoBuffer } from '../../../engine/sources/places';
 import { clock } from '../../kit/format';
 import type { Surface } from '../../kit/use-canvas';
 import type { Palette } from '../../theme/palette';
@@ -13,13 +14,19 @@ const TOP = 12;
 const PIXELS_PER_TICK = 90;
 const LOUDNESS_FLOOR = -40;
 
+/** What is known of a programme: its reading, its samples, or both. */
+export interface DrawnProgramme {
+  reading: ProgrammeReading | null;
+  samples: StereoBuffer | null;
+}
+
 /** Draws mix, master, short-term loudness, overs and the time axis: what does not move. */
 export function drawProgramme(
   surface: Surface,
   view: View,
-  audio: Audio,
-  mix: ProgrammeReading | null,
-  master: { reading: ProgrammeReading; left: Float32Array; right: Float32Array } | null,
+  sampleRate: number,
+  mix: DrawnProgramme,
+  master: DrawnProgramme,
   palette: Palette,
 ) {
   const { context, width, height } = surface;
@@ -27,7 +34,7 @@ export function drawProgramme(
   const middle = TOP + body / 2;
   const y = (value: number) => middle - (Math.max(-1.05, Math.min(1.05, value)) * body) / 2.1;
   const columns = Math.round(width);
-  const second = (seconds: number) => ((seconds * audio.sampleRate - view.start) / (view.end - view.start)) * width;
+  const second = (seconds: number) => ((seconds * sampleRate - view.start) / (view.end - view.start)) * width;
 
   const path = (low: Float32Array, high: Float32Array) => {
     context.beginPath();
@@ -35,24 +42,24 @@ export function drawProgramme(
     for (let x = columns - 1; x >= 0; x--) context.lineTo(x, y(low[x]));
     context.closePath();
   };
-  if (master) {
-    const [low, high] = envelope(view, columns, master.reading.picture, master.left, master.right);
-    path(low, high);
+  const inside = envelope(view, columns, master);
+  if (inside) {
+    path(...inside);
     context.fillStyle = palette.patina;
     context.globalAlpha = 0.72;
     context.fill();
     context.globalAlpha = 1;
   }
-  const [low, high] = envelope(view, columns, mix?.picture ?? null, audio.left, audio.right);
+  const outline = envelope(view, columns, mix);
   context.strokeStyle = palette.copper;
   context.lineWidth = 1.1;
-  for (const edge of [high, low]) {
+  for (const edge of outline ?? []) {
     context.beginPath();
     for (let x = 0; x < columns; x++) context.lineTo(x, y(edge[x]));
     context.stroke();
   }
 
-  if (master) {
+  if (master.reading) {
     const { shortTerm, overs } = master.reading;
     context.beginPath();
     context.strokeStyle = palette.ink;
@@ -77,7 +84,7 @@ export function drawProgramme(
   context.font = `12px ${FIGURE_FACE}`;
   context.textAlign = 'center';
   context.fillStyle = palette.quiet;
-  const seconds = (frame: number) => new Date((1000 * frame) / audio.sampleRate);
+  const seconds = (frame: number) => new Date((1000 * frame) / sampleRate);
   const axis = scaleUtc([seconds(view.start), seconds(view.end)], [0, width]);
   const ticks = axis.ticks(width / PIXELS_PER_TICK);
   const step = ticks.length > 1 ? (ticks[1].getTime() - ticks[0].getTime()) / 1000 : 1;

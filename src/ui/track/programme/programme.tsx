@@ -6,7 +6,15 @@ import { useRef, useState } from 'react';
 import { useCanvas } from '../../kit/use-canvas';
 import { TEXT_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
-import { useEditor, useLiveReadings, useMeasurements, useSelection, useTrack, useTransport } from '../context';
+import {
+  useEditor,
+  useLiveReadings,
+  useMeasurements,
+  useMixLength,
+  useSelection,
+  useTrack,
+  useTransport,
+} from '../context';
 import { AXIS, drawProgramme } from './draw-programme';
 import { panned, zoomed, type View } from './view';
 
@@ -17,19 +25,19 @@ export function Programme() {
   const editor = useEditor();
   const palette = usePalette();
   const audio = useTrack((state) => state.audio);
+  const { frames, sampleRate } = useMixLength();
   const measurement = useMeasurements((state) => state.measurement);
+  const rendered = useMeasurements((state) => state.rendered);
   const loop = useTransport((state) => state.loop);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   const playing = useTransport((state) => state.playing);
   // At rest the playhead moves when the worklet says so.
   useLiveReadings();
-  const frames = audio?.left.length ?? 1;
   const zoom = useSelection((state) => state.view);
   const view = zoom ?? { start: 0, end: frames };
   const [drag, setDrag] = useState<View | null>(null);
 
   const still = useCanvas((surface) => {
-    if (!audio) return;
     const { context, width, height } = surface;
     const x = (frame: number) => ((frame - view.start) / (view.end - view.start)) * width;
     const band = (from: number, to: number, color: string, alpha: number) => {
@@ -54,9 +62,9 @@ export function Programme() {
     drawProgramme(
       surface,
       view,
-      audio,
-      measurement?.mix ?? null,
-      measurement ? { reading: measurement.master, left: measurement.left, right: measurement.right } : null,
+      sampleRate,
+      { reading: measurement?.mix ?? null, samples: audio },
+      { reading: measurement?.master ?? null, samples: rendered },
       palette,
     );
   }, false);
@@ -99,7 +107,7 @@ export function Programme() {
         const region = { start: Math.min(a, b), end: Math.max(a, b) };
         setDrag(last ? null : region);
         // Loops shorter than a tenth of a second are slips of the hand.
-        if (last && region.end - region.start > audio.sampleRate / 10) editor.transport.setLoop(region);
+        if (last && region.end - region.start > sampleRate / 10) editor.transport.setLoop(region);
       },
     },
     { target: box, drag: { filterTaps: true, threshold: CLICK_PIXELS }, eventOptions: { passive: false } },
@@ -111,8 +119,8 @@ export function Programme() {
       role="slider"
       aria-label="Programme: click to seek, drag to loop, wheel to zoom"
       aria-valuemin={0}
-      aria-valuemax={Math.round(frames / (audio?.sampleRate ?? 1))}
-      aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / (audio?.sampleRate ?? 1))}
+      aria-valuemax={Math.round(frames / sampleRate)}
+      aria-valuenow={Math.round((editor.board.latest?.frame ?? 0) / sampleRate)}
       tabIndex={0}
       data-playing={playing}
       onDoubleClick={() => editor.selection.view(null)}

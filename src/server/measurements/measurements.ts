@@ -1,0 +1,175 @@
+import type { Knex } from 'knex';
+import { parseLane, type Lane } from '../../core/lane/schema';
+import { type MasterSummary, masterSummary, masterSummarySchema } from '../../core/measure/master-summary';
+import type { MasterState } from '../../contracts/release';
+import {
+  type KeptMeasurement,
+  measurementKey,
+  MOST_KEPT_BYTES,
+  unpackMeasurement,
+} from '../../engine/measure/kept-measurement';
+import { database } from '../database/connection';
+import { enqueue } from '../jobs/queue';
+import { mixInUse } from '../mixes/mix-list';
+import { requireOwn } from '../ownership';
+import { Problem } from '../problem';
+
+/** The largest measurement that a page may send. */
+export const MOST_BYTES = MOST_KEPT_BYTES;
+/** Measurements kept of a mix: of the lanes that were measured last. */
+const KEPT_OF_A_MIX = 12;
+
+/** A version's lane as it stands, and the mix that its track is used with. */
+interface Subject {
+  mixId: string;
+  lane: Lane;
+}
+
+/** What a measurement of a version would be of. Throws a Problem: 404 for another's, 409 while the mix is not ready. */
+async function subjectOf(db: Knex, accountId: string, versionId: string): Promise<Subject> {
+  const { track_id, current } = await requireOwn<{ track_id: string; current: number }>(
+    ...([db, 'versions', accountId, versionId, ['track_id', 'current']] as const),
+  );
+  const edit = await db('edits').where({ version_id: versionId, sequence: current }).first<{ lane: unknown }>('lane');
+  const mix = await mixInUse(db, track_id);
+  if (mix?.status !== 'ready')
+    throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
+  return { mixId: mix.id, lane: parseLane(edit.lane) };
+}
+
+/** The kept measurement of a version's lane as it stands, as bytes; null when there is none. */
+export async function keptMeasurement(accountId: string, versionId: string): Promise<Uint8Array | null> {
+  const db = database();
+  const { mixId, lane } = await subjectOf(db, accountId, versionId);
+  const row = await db('measurements')
+    .where({ mix_id: mixId, key: await measurementKey(mixId, lane), status: 'finished' })
+    .first<{ data: Buffer | null } | undefined>('data');
+  return row?.data ?? null;
+}
+
+/**
+ * Keeps what a page measured of a version's lane. Throws a Problem: 422 when the bytes are not a measurement, 409 when
+ * it is of another lane than the one that is saved.
+ */
+export async function keepMeasurement(accountId: string, versionId: string, bytes: Uint8Array): Promise<void> {
+  const { key, measurement } = readMeasurement(bytes);
+  await database().transaction(async (trx) => {
+    const { mixId, lane } = await subjectOf(trx, accountId, versionId);
+    if (key !== (await measurementKey(mixId, lane)) || measurement.joints.length !== lane.stages.length + 1)
+      throw new Problem(409, 'The measurement is not of the saved lane. The server measures that one itself.');
+    const kept = {
+      status: 'finished',
+      progress: 1,
+      problem: null,
+      lease_token: null,
+      summary: JSON.stringify(masterSummary(measurement)),
+      data: Buffer.from(bytes),
+    };
+    await trx('measurements')
+      .insert({ mix_id: mixId, key, lane: JSON.stringify(lane), ...kept })
+      .onConflict(['mix_id', 'key'])
+      .merge(kept);
+    await forgetOlder(trx, mixId);
+  });
+}
+
+function readMeasurement(bytes: Uint8Array): KeptMeasurement {
+  try {
+    return unpackMeasurement(bytes);
+  } catch {
+    throw new Problem(422, 'This is not a measurement that the server can read. Reload the page.');
+  }
+}
+
+async function forgetOlder(trx: Knex, mixId: string): Promise<void> {
+  const newest = trx('measurements')
+    .where({ mix_id: mixId })
+    .orderBy('created_at', 'desc')
+    .limit(KEPT_OF_A_MIX)
+    .select('id');
+  await trx('measurements').where({ mix_id: mixId }).whereNotIn('id', newest).delete();
+}
+
+/** A track with the mix that it is used with, when that is ready. */
+interface ListedTrack {
+  id: string;
+  mix: { id: string; status: string } | null;
+}
+
+/**
+ * What is known of the master of each track: of its first version, through the mix in use. What was not measured yet is
+ * queued.
+ */
+export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<string, MasterState>> {
+  const db = database();
+  const ready = tracks.flatMap(({ id, mix }) => (mix?.status === 'ready' ? [{ id, mixId: mix.id }] : []));
+  const versions = await db('versions as v')
+    .join('edits as e', (join) => join.on('e.version_id', 'v.id').andOn('e.sequence', 'v.current'))
+    .whereIn(
+      'v.track_id',
+      ready.map(({ id }) => id),
+    )
+    .whereNull('v.removed_at')
+    .distinctOn('v.track_id')
+    .orderBy(['v.track_id', 'v.position', 'v.created_at'])
+    .select<{ id: string; name: string; trackId: string; lane: unknown }[]>(
+      ...['v.id', 'v.name', 'v.track_id as trackId', 'e.lane'],
+    );
+  const wanted = await Promise.all(
+    ready.flatMap(({ id, mixId }) => {
+      const version = versions.find(({ trackId }) => trackId === id);
+      if (!version) return [];
+      const lane = parseLane(version.lane);
+      return measurementKey(mixId, lane).then((key) => ({ trackId: id, mixId, lane, key, version }));
+    }),
+  );
+  const known = await knownOf(
+    db,
+    wanted.map(({ key }) => key),
+  );
+  await orderMeasurements(
+    db,
+    wanted.filter(({ key }) => !known.has(key)),
+  );
+  return new Map(
+    wanted.map(({ trackId, key, version: { id, name } }) => {
+      const { summary, status, progress, problem } = known.get(key) ?? WAITING;
+      const checking = status === 'waiting' || status === 'measuring' ? progress : null;
+      return [trackId, { versionId: id, versionName: name, summary, checking, problem }];
+    }),
+  );
+}
+
+interface KnownRow {
+  key: string;
+  status: string;
+  progress: number;
+  problem: string | null;
+  summary: MasterSummary | null;
+}
+
+const WAITING: Omit<KnownRow, 'key'> = { status: 'waiting', progress: 0, problem: null, summary: null };
+
+async function knownOf(db: Knex, keys: string[]): Promise<Map<string, KnownRow>> {
+  const rows = await db('measurements')
+    .whereIn('key', keys)
+    .select<KnownRow[]>('key', 'status', 'progress', 'problem', 'summary');
+  return new Map(rows.map((row) => [row.key, { ...row, summary: masterSummarySchema.nullable().parse(row.summary) }]));
+}
+
+/** Queues the measuring of lanes; one that is queued already stays as it is. */
+async function orderMeasurements(db: Knex, wanted: { mixId: string; key: string; lane: Lane }[]): Promise<void> {
+  if (wanted.length === 0) return;
+  await db.transaction(async (trx) => {
+    const rows = wanted.map(({ mixId, key, lane }) => ({ mix_id: mixId, key, lane: JSON.stringify(lane) }));
+    const added = await trx('measurements')
+      .insert(rows)
+      .onConflict(['mix_id', 'key'])
+      .ignore()
+      .returning<{ id: string; mix_id: string }[]>(['id', 'mix_id']);
+    for (const { id, mix_id } of added) {
+      await enqueue(trx, 'measure', id);
+      await forgetOlder(trx, mix_id);
+    }
+  });
+}

@@ -1,0 +1,25 @@
+import type { ReleaseDetail } from '../../contracts/release';
+import { database } from '../database/connection';
+import { latestDeliveries } from '../deliveries/deliveries';
+import { listDestinations } from '../destinations/destinations';
+import { mastersOf } from '../measurements/measurements';
+import { getRelease } from './releases';
+
+/** Everything the page of a release shows. Throws a Problem (404) for another's. */
+export async function getReleaseDetails(accountId: string, id: string): Promise<ReleaseDetail> {
+  const release = await getRelease(accountId, id);
+  const masters = await mastersOf(release.tracks);
+  const deliveries = await latestDeliveries(
+    database(),
+    release.tracks.map((track) => track.id),
+  );
+  return {
+    ...release,
+    tracks: release.tracks.map((track) => ({
+      ...track,
+      master: masters.get(track.id) ?? null,
+      deliveries: deliveries.get(track.id) ?? [],
+    })),
+    destinations: await listDestinations(database(), id),
+  };
+}

@@ -34,7 +34,8 @@ codec.register({
     value instanceof Float32Array ? new Uint8Array(value.buffer, value.byteOffset, value.byteLength) : null,
   decode: (bytes) => {
     if (bytes.length % 4 !== 0) throw new Error('A series of floats is cut off.');
-    return new Float32Array(bytes.slice().buffer);
+    // A copy of their own: floats must be aligned, and a view of a Node buffer keeps the whole buffer.
+    return new Float32Array(Uint8Array.from(bytes).buffer);
   },
 });
 

@@ -1,11 +1,14 @@
 'use client';
 
 import { useEffect } from 'react';
+import { SKIP_LINKS } from './skip-links';
 
 const FOCUSABLE = 'button:not(:disabled), a[href], input:not(:disabled), select, textarea, [tabindex="0"]';
 
 function focusables(within: ParentNode | null): HTMLElement[] {
-  return within ? [...within.querySelectorAll<HTMLElement>(FOCUSABLE)].filter((each) => each.tabIndex >= 0) : [];
+  // Skip links are for who comes with the Tab key.
+  const fit = (each: HTMLElement) => each.tabIndex >= 0 && !each.closest(`.${SKIP_LINKS}`);
+  return within ? [...within.querySelectorAll<HTMLElement>(FOCUSABLE)].filter(fit) : [];
 }
 
 /** What comes closest to something that was removed: what followed it, else what stood before it, else what it was in. */

@@ -8,6 +8,9 @@ interface SkipLink {
   onChoose: () => void;
 }
 
+/** Class of the navigation with these links. */
+export const SKIP_LINKS = 'skip-links';
+
 /** Puts the focus on the first element that a selector finds. */
 export function focusOn(selector: string): void {
   document.querySelector<HTMLElement>(selector)?.focus();
@@ -18,6 +21,7 @@ export function SkipLinks({ links }: { links: SkipLink[] }) {
   return (
     <Box
       component="nav"
+      className={SKIP_LINKS}
       aria-label="Skip to"
       sx={{
         ...{ position: 'fixed', top: 0, left: 0, zIndex: 1400, p: 1, display: 'flex', gap: 1 },

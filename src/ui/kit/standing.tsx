@@ -31,6 +31,7 @@ export function StandingMark({ standing, words }: { standing: Standing; words?: 
         color,
         fontWeight: 650,
         fontSize: 12,
+        lineHeight: 'inherit',
         whiteSpace: 'nowrap',
       }}
     >

@@ -169,8 +169,17 @@ export function DeliverReleaseDialog({
                         }
                       />
                       {delivery && (
-                        <Box component="span" sx={{ display: 'block', color: 'text.secondary', fontSize: 12 }}>
-                          file: <DeliveryState {...delivery} />
+                        <Box
+                          component="span"
+                          sx={{
+                            display: 'flex',
+                            alignItems: 'center',
+                            gap: 0.5,
+                            color: 'text.secondary',
+                            fontSize: 12,
+                          }}
+                        >
+                          last file: <DeliveryState {...delivery} />
                         </Box>
                       )}
                     </td>

@@ -63,7 +63,16 @@ export function MasterState({
         <ReadingRow name="True peak" of={reading('truePeak', summary.truePeakDbtp)} />
         <ReadingRow name="Loudness range" of={reading('loudnessDifference', summary.rangeLu)} />
       </Box>
-      <Box component="table" sx={{ borderCollapse: 'collapse', width: '100%', fontSize: 12.5, lineHeight: 1.55 }}>
+      <Box
+        component="table"
+        sx={{
+          borderCollapse: 'collapse',
+          width: '100%',
+          fontSize: 12.5,
+          lineHeight: 1.55,
+          '& th, & td': { font: 'inherit', lineHeight: 'inherit', p: 0, pr: 1.5, textAlign: 'left' },
+        }}
+      >
         <caption style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{`Verdicts of ${versionName}`}</caption>
         <tbody>
           {destinations.map(({ id, settings }) => {
@@ -71,23 +80,19 @@ export function MasterState({
             const delivery = deliveries.find(({ destination }) => destination === settings.name);
             return (
               <tr key={id}>
-                <Box
-                  component="th"
-                  scope="row"
-                  sx={{ textAlign: 'left', fontWeight: 400, color: 'text.secondary', p: 0, pr: 1.5 }}
-                >
+                <Box component="th" scope="row" sx={{ color: 'text.secondary' }}>
                   {settings.name}
                 </Box>
-                <Box component="td" sx={{ p: 0, pr: 1.5 }}>
+                <td>
                   <StandingMark standing={verdict.standing} words={verdictWords(verdict)} />
-                </Box>
-                <Box component="td" sx={{ p: 0, textAlign: 'right', whiteSpace: 'nowrap' }}>
+                </td>
+                <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
                   {delivery && (
                     <Box
                       component={Link}
                       href={`/deliveries/${delivery.id}`}
                       title={`Delivered ${dateAndTime(delivery.createdAt)}`}
-                      sx={{ color: 'inherit' }}
+                      sx={{ color: 'inherit', display: 'inline-flex', alignItems: 'center', gap: 0.5 }}
                     >
                       delivery <DeliveryState {...delivery} />
                     </Box>

@@ -202,7 +202,7 @@ export function TrackCard({
             <Button color="inherit" onClick={() => setOpen(!open)} aria-expanded={open}>
               {open ? 'Fewer figures' : 'All figures'}
             </Button>
-            <Button component={Link} href={`/tracks/${id}`} variant="contained">
+            <Button component={Link} prefetch href={`/tracks/${id}`} variant="contained">
               Open
             </Button>
           </>

@@ -51,20 +51,21 @@ export class Measurements {
     this.queue = queue;
   }
 
-  /** Shows a kept measurement of a lane, unless there is a measurement already. */
+  /** Shows a kept measurement of the lane as it stands, unless there is a measurement already. */
   show(lane: Lane, measurement: Measurement): void {
     if (this.store.getState().measurement) return;
     this.shown = laneKey(lane);
-    const current = this.asked === '' || this.asked === this.shown;
-    this.store.setState({ measurement, ...(current && { share: null }) });
+    this.store.setState({ measurement, share: null });
   }
 
   /** Has the lane measured in a moment, unless nothing that sounds has changed. */
   follow(lane: Lane): void {
-    if (!this.queue || laneKey(lane) === this.asked) return;
-    this.asked = laneKey(lane);
+    const key = laneKey(lane);
+    if (key === this.asked) return;
+    if (key !== this.shown) this.store.setState({ share: 0 });
+    if (!this.queue) return;
+    this.asked = key;
     this.waiting = lane;
-    if (this.asked !== this.shown) this.store.setState({ share: 0 });
     clearTimeout(this.timer);
     this.timer = setTimeout(() => this.measure(lane), DELAY_MS);
   }

@@ -171,7 +171,7 @@ export class TrackEditor {
   private async showKept(mixId: string): Promise<void> {
     const { version, lane } = this.lane;
     const measurement = await this.keeper.find(mixId, version.id, lane);
-    if (measurement && !this.closed) this.measurements.show(lane, measurement);
+    if (measurement && !this.closed && this.lane.lane === lane) this.measurements.show(lane, measurement);
   }
 
   close(): void {

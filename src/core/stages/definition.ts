@@ -82,7 +82,14 @@ export interface StageTraits<Settings> {
   /** Bands that pass only what the stage, or one of its bands, works on. None: there is no such region. */
   region?(settings: Settings, band: number, crossovers: Crossovers): EqualizerBand[];
   /** What is measured before and after it, besides level. */
-  measures?: { spectra?: boolean; image?: boolean };
+  measures?: {
+    spectra?: boolean;
+    image?: boolean;
+    /** The highest sample of each block. */
+    peaks?: boolean;
+    /** Tips of its input that reach this amplitude, its ceiling. */
+    tips?(settings: Settings): number;
+  };
   /** The uploaded impulse response it needs; null for none. */
   impulse?(settings: Settings): string | null;
   /** The same settings without an uploaded impulse response, for when that can't be had. */

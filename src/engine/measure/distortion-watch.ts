@@ -1,4 +1,5 @@
 import { DISTORTION_FRAMES, DistortionMeter } from '../../core/measure/distortion';
+import { mergeTips, TipMeter } from '../../core/measure/tips';
 import { TRACE_FRAMES, type Excerpt, type Span, type StageDistortion } from './measurement';
 
 const WINDOW_BLOCKS = DISTORTION_FRAMES / TRACE_FRAMES;
@@ -14,6 +15,7 @@ export class DistortionWatch {
   private most = -1;
   private excerpt: Excerpt;
   private counted = false;
+  private readonly tips: readonly [TipMeter, TipMeter] | null;
 
   /**
    * In frames: `latency` of the stage, `ahead` by how much its tapped input leads its output, and
@@ -26,7 +28,10 @@ export class DistortionWatch {
     private readonly late: number,
     private readonly loudest: Span | null,
     private readonly trackFrames: number,
+    /** The amplitude of the input whose tips are wanted; null for none. */
+    tipsAt: number | null,
   ) {
+    this.tips = tipsAt === null ? null : [new TipMeter(sampleRate, tipsAt), new TipMeter(sampleRate, tipsAt)];
     this.meter = new DistortionMeter(sampleRate);
     this.frames = Math.ceil((ahead + 2 * DISTORTION_FRAMES) / TRACE_FRAMES) * TRACE_FRAMES;
     const ring = () => new Float64Array(this.frames);
@@ -55,6 +60,12 @@ export class DistortionWatch {
       this.touched[block] = touched;
       this.counted = true;
     }
+    this.tips?.forEach((meter, channel) =>
+      meter.add(
+        this.newest(this.before[channel], block, this.ahead, TRACE_FRAMES),
+        this.newest(this.after[channel], block, 0, TRACE_FRAMES),
+      ),
+    );
     // Frames before the track and its tail are not measured.
     const start = this.startOf(block);
     if (start < 0 || start + DISTORTION_FRAMES > this.trackFrames) return;
@@ -71,7 +82,8 @@ export class DistortionWatch {
 
   reading(): StageDistortion {
     const added = this.meter.empty ? null : this.meter.reading();
-    return { touched: this.counted ? this.touched : null, added, excerpt: this.excerpt };
+    const tips = this.tips && mergeTips(this.tips.map((meter) => meter.reading()));
+    return { touched: this.counted ? this.touched : null, added, excerpt: this.excerpt, tips };
   }
 
   /** Frame of the track at which the newest window begins. */
@@ -103,14 +115,14 @@ export class DistortionWatch {
     };
   }
 
-  /** The newest window of a ring, so many frames ago. */
-  private newest(ring: Float64Array, block: number, ago: number): Float64Array {
-    const window = new Float64Array(DISTORTION_FRAMES);
-    const start = (block + 1) * TRACE_FRAMES - ago - DISTORTION_FRAMES + 4 * this.frames;
+  /** The newest frames of a ring, so many frames ago. */
+  private newest(ring: Float64Array, block: number, ago: number, frames = DISTORTION_FRAMES): Float64Array {
+    const window = new Float64Array(frames);
+    const start = (block + 1) * TRACE_FRAMES - ago - frames + 4 * this.frames;
     const at = start % this.frames;
-    const first = Math.min(DISTORTION_FRAMES, this.frames - at);
+    const first = Math.min(frames, this.frames - at);
     window.set(ring.subarray(at, at + first));
-    window.set(ring.subarray(0, DISTORTION_FRAMES - first), first);
+    window.set(ring.subarray(0, frames - first), first);
     return window;
   }
 }

@@ -3,6 +3,7 @@ import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Stage } from '../../core/lane/schema';
 import { linearReference } from '../../core/lane/linear-reference';
 import { inDecibels } from '../../core/measure/peak';
+import { PeakTrace } from '../../core/measure/peak-trace';
 import { traitsOf } from '../../core/stages/registry';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
 import { ImageMeter } from '../../core/measure/image';
@@ -17,6 +18,7 @@ import {
   type Span,
   type StageDistortion,
   type StageImages,
+  type StagePeaks,
   type StageSpectra,
 } from './measurement';
 
@@ -45,6 +47,7 @@ export interface WatchedStage {
   joint: JointReading;
   spectra: StageSpectra | null;
   images: StageImages | null;
+  peaks: StagePeaks | null;
   distortion: StageDistortion | null;
 }
 
@@ -85,6 +88,7 @@ export class JointWatch implements Watcher {
   private readonly meters: (JointMeter | null)[];
   private readonly averages = new Map<number, AverageSpectrum>();
   private readonly images = new Map<number, ImageMeter>();
+  private readonly peaks = new Map<number, PeakTrace>();
   private readonly distortions: (DistortionWatch | null)[];
   /** What nonlinear stages do besides distorting. */
   private readonly linear: (LaneProcessor | null)[];
@@ -105,8 +109,10 @@ export class JointWatch implements Watcher {
         : null,
     );
     stages.forEach((stage, i) => {
-      const { spectra, image } = traitsOf(stage).measures ?? {};
+      const { spectra, image, peaks } = traitsOf(stage).measures ?? {};
       for (const joint of [i, i + 1]) {
+        if (peaks && !this.peaks.has(joint))
+          this.peaks.set(joint, new PeakTrace(TRACE_FRAMES, inputLatency + latencies[joint], trackFrames));
         if (spectra && !this.averages.has(joint)) this.averages.set(joint, new AverageSpectrum(kernels, sampleRate));
         if (image && !this.images.has(joint))
           this.images.set(joint, new ImageMeter(kernels, sampleRate, crossovers, hops));
@@ -132,6 +138,7 @@ export class JointWatch implements Watcher {
             inputLatency + latencies[i],
             loudest,
             trackFrames,
+            traitsOf<Stage>(stage).measures?.tips?.(stage.settings) ?? null,
           )
         : null,
     );
@@ -147,6 +154,7 @@ export class JointWatch implements Watcher {
     if (joint === 0) this.count(this.mixOvers, 0, position);
     if (joint === this.last) this.count(this.masterOvers, joint, position - plan.latencies[joint] - plan.inputLatency);
     if (position + TRACE_FRAMES <= plan.trackFrames) this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
+    this.peaks.get(joint)?.add(left, right);
     const image = this.images.get(joint);
     if (image) {
       const late = plan.inputLatency + plan.latencies[joint];
@@ -177,16 +185,19 @@ export class JointWatch implements Watcher {
   abandon(): void {}
 
   result(): WatchResult {
-    const { plan, meters, averages, images } = this;
+    const { plan, meters, averages, images, peaks } = this;
     return {
       mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers) : null,
       master: wholeReading(meters[this.last]!, this.masterOvers),
       stages: plan.stages.map((stage, i) => {
-        const { spectra, image } = traitsOf(stage).measures ?? {};
+        const measures = traitsOf(stage).measures ?? {};
         return {
           joint: jointReading(meters[i + 1]!),
-          spectra: spectra ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() } : null,
-          images: image ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
+          spectra: measures.spectra
+            ? { before: averages.get(i)!.levels(), after: averages.get(i + 1)!.levels() }
+            : null,
+          images: measures.image ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
+          peaks: measures.peaks ? { before: peaks.get(i)!.values, after: peaks.get(i + 1)!.values } : null,
           distortion: this.distortions[i]?.reading() ?? null,
         };
       }),

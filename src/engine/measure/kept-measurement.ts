@@ -57,6 +57,7 @@ const programme = z.object({
   picture: floats,
   overs: floats,
 });
+const beforeAndAfter = z.object({ before: floats, after: floats });
 const image = z.object({ correlation: floats, bands: z.array(floats).max(16), foldDownLu: level });
 const distortion = z.object({
   touched: floats.nullable(),
@@ -69,6 +70,7 @@ const distortion = z.object({
     })
     .nullable(),
   excerpt: z.object({ seconds: level, before: floats, after: floats }),
+  tips: z.object({ count: level, longestFrames: level, highest: z.array(beforeAndAfter).max(64) }).nullable(),
 });
 const eachStage = <T extends z.ZodType>(what: T) => z.array(what.nullable()).max(MOST_STAGES);
 const measurementSchema: z.ZodType<Measurement> = z
@@ -84,12 +86,15 @@ const measurementSchema: z.ZodType<Measurement> = z
     latencies: z.array(z.number()).max(MOST_STAGES + 1),
     distortions: eachStage(distortion),
     images: eachStage(z.object({ before: image, after: image })),
-    spectra: eachStage(z.object({ before: floats, after: floats })),
+    peaks: eachStage(beforeAndAfter),
+    spectra: eachStage(beforeAndAfter),
   })
   .refine(
-    ({ joints, latencies, gainReduction, bandReduction, distortions, images, spectra }) =>
+    ({ joints, latencies, gainReduction, bandReduction, distortions, images, peaks, spectra }) =>
       latencies.length === joints.length &&
-      [gainReduction, bandReduction, distortions, images, spectra].every(({ length }) => length === joints.length - 1),
+      [gainReduction, bandReduction, distortions, images, peaks, spectra].every(
+        ({ length }) => length === joints.length - 1,
+      ),
     'The stages of the measurement do not match its joints.',
   );
 const keptSchema = z.object({ key: z.string().regex(/^[0-9a-f]{64}$/), measurement: measurementSchema });

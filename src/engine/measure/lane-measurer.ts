@@ -16,6 +16,7 @@ import {
   type Span,
   type StageDistortion,
   type StageImages,
+  type StagePeaks,
   type StageSpectra,
 } from './measurement';
 import { MeasuringStopped } from './watch-ring';
@@ -139,6 +140,7 @@ export class LaneMeasurer {
     const bandReduction: (Float32Array[] | null)[] = [];
     const spectra: (StageSpectra | null)[] = [];
     const images: (StageImages | null)[] = [];
+    const peaks: (StagePeaks | null)[] = [];
     const distortions: (StageDistortion | null)[] = [];
     const latencies = [0];
     let run = 0;
@@ -149,10 +151,11 @@ export class LaneMeasurer {
       bandReduction.push(reading?.bandReduction ?? null);
       spectra.push(reading?.spectra ?? null);
       images.push(reading?.images ?? null);
+      peaks.push(reading?.peaks ?? null);
       distortions.push(reading?.distortion ?? null);
       latencies.push(latencies[latencies.length - 1] + (reading?.latency ?? 0));
     }
-    return { joints, mix, gainReduction, bandReduction, spectra, images, distortions, latencies, ...master };
+    return { joints, mix, gainReduction, bandReduction, spectra, images, peaks, distortions, latencies, ...master };
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {

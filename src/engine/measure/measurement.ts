@@ -1,6 +1,7 @@
 import type { DistortionReading } from '../../core/measure/distortion';
 import type { ImageReading } from '../../core/measure/image';
 import type { Channels } from '../../core/measure/peak';
+import type { TipsReading } from '../../core/measure/tips';
 import type { StereoBuffer } from '../sources/places';
 
 /** Loudness and peak at one joint of the lane over the whole track. */
@@ -59,6 +60,14 @@ export interface StageDistortion {
   /** Distortion added in the loudest passage; null where none is known. */
   added: DistortionReading | null;
   excerpt: Excerpt;
+  /** The tips at its ceiling; null for a stage without one. */
+  tips: TipsReading | null;
+}
+
+/** The highest sample of each block before and after a stage, as amplitudes in the track's own time. */
+export interface StagePeaks {
+  before: Float32Array;
+  after: Float32Array;
 }
 
 /** What is measured of a whole track through a lane. */
@@ -77,6 +86,8 @@ export interface Measurement {
   distortions: (StageDistortion | null)[];
   /** For each stereo stage the image before and after it; null for the others. */
   images: (StageImages | null)[];
+  /** For each stage whose peaks are drawn those before and after it; null for the others. */
+  peaks: (StagePeaks | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
 }

@@ -4,7 +4,7 @@ import { FIGURE_FACE } from '../theme/theme';
 import type { Surface } from './use-canvas';
 
 /** Face and size of the figures in pictures. */
-export const FIGURE_FONT = `10.5px ${FIGURE_FACE}`;
+export const FIGURE_FONT = `12px ${FIGURE_FACE}`;
 
 /** Frequencies in Hz that an axis over the octaves names. */
 const NAMED_HZ = [20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000];

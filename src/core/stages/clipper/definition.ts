@@ -1,3 +1,4 @@
+import { amplitude } from '../../signal/decibels';
 import { defineStage } from '../definition';
 import { ClipperProcessor } from './processor';
 import { clipperSettings } from './settings';
@@ -21,5 +22,6 @@ export const clipper = defineStage({
           : { ...settings, link: 'none' as const, inputGainDb: 0, outputGainDb: 0, ceilingDbfs: OUT_OF_REACH_DB },
     },
     drive: { setting: 'inputGainDb', into: 'ceiling' },
+    measures: { tips: ({ ceilingDbfs, inputGainDb }) => amplitude(ceilingDbfs - inputGainDb) },
   },
 });

@@ -13,6 +13,7 @@ export const compressor = defineStage({
   create: (context, settings) => new CompressorProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    measures: { peaks: true },
     nonlinear: {},
     drive: { setting: 'makeupDb', into: 'makeup' },
     autoMakeup: { on: 'makeupMatched', setting: 'makeupDb' },

@@ -15,6 +15,7 @@ export const limiter = defineStage({
   create: (context, settings) => new LimiterProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    measures: { peaks: true },
     nonlinear: {
       linearReference: (settings, crossovers) =>
         !settings.preLimited || crossovers.phase === 'linear'

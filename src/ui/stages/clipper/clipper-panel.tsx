@@ -15,7 +15,7 @@ import { Key, StageFrame } from '../stage-frame';
 import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
-import { CeilingPicture, useCeilingView } from './ceiling-picture';
+import { TipsPicture, useTipsView } from './tips-picture';
 import { Divider } from './divider';
 import { Shaved } from './shaved';
 import { ShavedStrip } from './shaved-strip';
@@ -50,7 +50,7 @@ function HearRemoved({ stage }: Pick<PanelProps<'clipper'>, 'stage'>) {
 export function ClipperPanel({ stage, index }: PanelProps<'clipper'>) {
   const palette = usePalette();
   const { tab } = useTab();
-  const { share } = useCeilingView();
+  const { share } = useTipsView();
   const { settings } = stage;
   const { set, quantity, choice, toggle, optionHelp } = useControls(stage);
   return (
@@ -67,14 +67,14 @@ export function ClipperPanel({ stage, index }: PanelProps<'clipper'>) {
       picture={
         <Box sx={{ position: 'absolute', inset: 0, display: 'flex', flexDirection: 'column' }}>
           <Box sx={{ flex: `${share} 1 0`, minHeight: 0 }}>
-            <CeilingPicture stage={stage} index={index} />
+            <TipsPicture stage={stage} index={index} />
           </Box>
           <Divider
-            label="Height of the waveform"
+            label="Height of the tips"
             value={share}
             min={30}
             max={80}
-            onChange={(next) => useCeilingView.setState({ share: next })}
+            onChange={(next) => useTipsView.setState({ share: next })}
           />
           <Box sx={{ flex: `${100 - share} 1 0`, minHeight: 0 }}>
             <DistortionPicture index={index} />

@@ -3,7 +3,6 @@
 import { z } from 'zod';
 import { usePalette } from '../../theme/use-palette';
 import { CrossoverPhase } from '../bands/crossover-phase';
-import { ReductionHistory } from '../dynamics/reduction-history';
 import { Reductions } from '../dynamics/reductions';
 import { remembered } from '../../kit/remembered';
 import { Key, StageFrame } from '../stage-frame';
@@ -11,6 +10,7 @@ import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
 import { LimiterHints } from './limiter-hints';
+import { LimitingPicture } from './limiting-picture';
 
 const useTab = remembered('limiter-controls', z.object({ tab: z.enum(['main', 'shape', 'bands']).default('main') }));
 
@@ -24,8 +24,14 @@ export function LimiterPanel({ stage, index }: PanelProps<'limiter'>) {
     <StageFrame
       stage={stage}
       index={index}
-      legend={<Key color={palette.ink}>gain reduction, peaks held</Key>}
-      picture={<ReductionHistory index={index} idle="Nothing to limit: no peak reaches the ceiling" />}
+      legend={
+        <>
+          <Key color={palette.copper}>taken</Key>
+          <Key color={palette.patina}>left</Key>
+          <Key color={palette.ink}>gain reduction</Key>
+        </>
+      }
+      picture={<LimitingPicture stage={stage} index={index} />}
     >
       <TabsRow
         label="Controls"

@@ -28,8 +28,8 @@ test('a dragged crossover moves in every stage that works by bands, and changes 
   const box = (await stage.locator('canvas').first().boundingBox())!;
   await page.mouse.click(box.x + box.width * 0.5, box.y + box.height * 0.6);
   await expect(stage).toContainText('160 to 2.5 k Hz');
-  await desk.setValue('Threshold', '-40');
-  await desk.setValue('Ratio', '20');
+  await desk.setValue('Compression threshold', '-40');
+  await desk.setValue('Compression ratio', '20');
   await desk.checked();
   await expect(desk.levels()).toContainText(/out−3\d\.\d/);
   // Dragged below the tone, which then lies in the band above.
@@ -64,7 +64,7 @@ test('bands are split and joined, and one is heard alone', async ({ page }) => {
   await expect.poll(async () => (await desk.heard(70)) - (await desk.heard(6000))).toBeGreaterThan(50);
   await page.keyboard.press('r');
   await expect.poll(async () => Math.abs((await desk.heard(70)) - (await desk.heard(6000)))).toBeLessThan(3);
-  await page.getByRole('button', { name: 'Split' }).click();
+  await page.getByRole('button', { name: /^Split band/ }).click();
   await expect(page.getByRole('slider', { name: /^Crossover/ })).toHaveCount(3);
   await page.getByRole('slider', { name: /^Crossover 1/ }).press('Delete');
   await expect(page.getByRole('slider', { name: /^Crossover/ })).toHaveCount(2);

@@ -16,7 +16,7 @@ test('a track that was measured before is drawn before its mix has arrived', asy
   await desk.signIn();
   await desk.openNewTrack('Kept.wav', music(8, RATE), RATE);
   await desk.addStage('Limiter', 1);
-  await desk.setValue('Into the limiter', '9');
+  await desk.setValue('Input gain', '9');
   await desk.checked();
   await desk.saved();
   const id = page.url().split('/').at(-1)!;
@@ -40,7 +40,7 @@ test('a track that was measured before is drawn before its mix has arrived', asy
   await expect(verdict).toHaveText(before.replaceAll('\n', ''), { useInnerText: false });
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeDisabled();
   // What is changed meanwhile is not what was measured.
-  await desk.setValue('Into the limiter', '6');
+  await desk.setValue('Input gain', '6');
   await expect(verdict).toContainText('checking');
   arrive();
   await desk.checked();

@@ -87,6 +87,8 @@ export interface StageTraits<Settings> {
     image?: boolean;
     /** The highest sample of each block. */
     peaks?: boolean;
+    /** The levels of the lane's bands before it. */
+    bandLevels?: boolean;
     /** Tips of its input that reach this amplitude, its ceiling. */
     tips?(settings: Settings): number;
   };

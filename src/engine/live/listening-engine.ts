@@ -132,6 +132,7 @@ export class ListeningEngine {
       bandReductions: processor.bandReductions(this.tap.stage),
       tapLead: this.tap.lead(processor),
       correlations: this.tap.correlations(),
+      bandLevels: this.tap.takeBandLevels(),
       heard,
       played: { mixLufs: this.played.mix.integrated(), laneLufs: this.played.lane.integrated() },
     };

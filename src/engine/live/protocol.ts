@@ -110,6 +110,8 @@ export interface LiveReadings {
   tapLead: number;
   /** Correlation after the tapped stage, overall and by bands from the lowest up; empty unless its image is measured. */
   correlations: number[];
+  /** dBFS, highest since the last readings, of each band before the tapped stage; empty unless it works on them. */
+  bandLevels: number[];
   heard: HeardLevels;
   /** Integrated loudness of mix and lane so far, for a level match until they are measured. */
   played: { mixLufs: number; laneLufs: number };

@@ -4,6 +4,7 @@ import type { Lane } from '../../core/lane/schema';
 import { linearReference } from '../../core/lane/linear-reference';
 import { traitsOf } from '../../core/stages/registry';
 import { amplitude } from '../../core/signal/decibels';
+import { LiveBandLevels } from './live-band-levels';
 import { LiveImage } from './live-image';
 import { TAP_FRAMES, type Taps } from './protocol';
 import { FADE_SECONDS, Ramp } from '../sources/ramp';
@@ -16,6 +17,8 @@ export class StageTap {
   private reference: LaneProcessor | null = null;
   /** Follows the image after a stage whose image is measured. */
   private image: LiveImage | null = null;
+  /** Follows the bands before a stage that works on their levels. */
+  private levels: LiveBandLevels | null = null;
   /** Frames by which the newest quantum before the stage leads the one after it. */
   private lastLead = 0;
   /** Share of what the stage takes away in what is heard, and the gain of what went into it. */
@@ -38,6 +41,7 @@ export class StageTap {
   choose(stage: number): void {
     this.stage = stage;
     this.image = this.makeImage();
+    this.levels = this.makeLevels();
     this.reference = this.makeReference();
   }
 
@@ -45,6 +49,7 @@ export class StageTap {
   follow(lane: Lane): void {
     this.lane = lane;
     if (this.image?.crossovers !== lane.crossovers) this.image = this.makeImage();
+    if (this.levels?.crossovers !== lane.crossovers) this.levels = this.makeLevels();
     const reference = this.referenceLane();
     if (!reference || !this.reference?.update(reference)) this.reference = this.makeReference();
   }
@@ -52,6 +57,11 @@ export class StageTap {
   /** Correlations after the stage; empty where no image is followed. */
   correlations(): number[] {
     return this.image?.correlations() ?? [];
+  }
+
+  /** Levels of the bands before the stage since the last call, in dBFS; empty where none are followed. */
+  takeBandLevels(): number[] {
+    return this.levels?.take() ?? [];
   }
 
   /** Frames by which the tap before the stage leads the tap after it. */
@@ -72,7 +82,7 @@ export class StageTap {
       mid[start + i] = (left[i] + right[i]) / 2;
       side[start + i] = (left[i] - right[i]) / 2;
     }
-    if (before) return;
+    if (before) return this.levels?.add(left, right);
     taps.written[0] += QUANTUM;
     this.lastLead = this.lead(lane);
     this.image?.add(left, right);
@@ -117,6 +127,12 @@ export class StageTap {
     const { stages, crossovers } = this.lane;
     const tapped = stages[this.stage];
     return tapped && traitsOf(tapped).measures?.image ? new LiveImage(this.sampleRate, crossovers) : null;
+  }
+
+  private makeLevels(): LiveBandLevels | null {
+    const { stages, crossovers } = this.lane;
+    const tapped = stages[this.stage];
+    return tapped && traitsOf(tapped).measures?.bandLevels ? new LiveBandLevels(this.sampleRate, crossovers) : null;
   }
 
   private referenceLane(): RunningLane | null {

@@ -6,6 +6,7 @@ import { inDecibels } from '../../core/measure/peak';
 import { PeakTrace } from '../../core/measure/peak-trace';
 import { traitsOf } from '../../core/stages/registry';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
+import { BandLevelMeter } from '../../core/measure/band-levels';
 import { ImageMeter } from '../../core/measure/image';
 import { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
@@ -48,6 +49,7 @@ export interface WatchedStage {
   spectra: StageSpectra | null;
   images: StageImages | null;
   peaks: StagePeaks | null;
+  bandLevels: Float32Array[] | null;
   distortion: StageDistortion | null;
 }
 
@@ -89,6 +91,7 @@ export class JointWatch implements Watcher {
   private readonly averages = new Map<number, AverageSpectrum>();
   private readonly images = new Map<number, ImageMeter>();
   private readonly peaks = new Map<number, PeakTrace>();
+  private readonly bandLevels: (BandLevelMeter | null)[];
   private readonly distortions: (DistortionWatch | null)[];
   /** What nonlinear stages do besides distorting. */
   private readonly linear: (LaneProcessor | null)[];
@@ -118,6 +121,9 @@ export class JointWatch implements Watcher {
           this.images.set(joint, new ImageMeter(kernels, sampleRate, crossovers, hops));
       }
     });
+    this.bandLevels = stages.map((stage) =>
+      traitsOf(stage).measures?.bandLevels ? new BandLevelMeter(kernels, sampleRate, crossovers) : null,
+    );
     this.linear = stages.map((stage) => {
       const linear = linearReference(stage, crossovers);
       return (
@@ -155,6 +161,7 @@ export class JointWatch implements Watcher {
     if (joint === this.last) this.count(this.masterOvers, joint, position - plan.latencies[joint] - plan.inputLatency);
     if (position + TRACE_FRAMES <= plan.trackFrames) this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
     this.peaks.get(joint)?.add(left, right);
+    this.bandLevels[joint]?.add(this.left, this.right, TRACE_FRAMES);
     const image = this.images.get(joint);
     if (image) {
       const late = plan.inputLatency + plan.latencies[joint];
@@ -198,6 +205,7 @@ export class JointWatch implements Watcher {
             : null,
           images: measures.image ? { before: images.get(i)!.result(), after: images.get(i + 1)!.result() } : null,
           peaks: measures.peaks ? { before: peaks.get(i)!.values, after: peaks.get(i + 1)!.values } : null,
+          bandLevels: this.bandLevels[i]?.result() ?? null,
           distortion: this.distortions[i]?.reading() ?? null,
         };
       }),

@@ -87,14 +87,12 @@ const measurementSchema: z.ZodType<Measurement> = z
     distortions: eachStage(distortion),
     images: eachStage(z.object({ before: image, after: image })),
     peaks: eachStage(beforeAndAfter),
+    bandLevels: eachStage(z.array(floats).max(16)),
     spectra: eachStage(beforeAndAfter),
   })
   .refine(
-    ({ joints, latencies, gainReduction, bandReduction, distortions, images, peaks, spectra }) =>
-      latencies.length === joints.length &&
-      [gainReduction, bandReduction, distortions, images, peaks, spectra].every(
-        ({ length }) => length === joints.length - 1,
-      ),
+    ({ joints, latencies, mix: _mix, master: _master, ...stages }) =>
+      latencies.length === joints.length && Object.values(stages).every(({ length }) => length === joints.length - 1),
     'The stages of the measurement do not match its joints.',
   );
 const keptSchema = z.object({ key: z.string().regex(/^[0-9a-f]{64}$/), measurement: measurementSchema });

@@ -141,6 +141,7 @@ export class LaneMeasurer {
     const spectra: (StageSpectra | null)[] = [];
     const images: (StageImages | null)[] = [];
     const peaks: (StagePeaks | null)[] = [];
+    const bandLevels: (Float32Array[] | null)[] = [];
     const distortions: (StageDistortion | null)[] = [];
     const latencies = [0];
     let run = 0;
@@ -152,10 +153,23 @@ export class LaneMeasurer {
       spectra.push(reading?.spectra ?? null);
       images.push(reading?.images ?? null);
       peaks.push(reading?.peaks ?? null);
+      bandLevels.push(reading?.bandLevels ?? null);
       distortions.push(reading?.distortion ?? null);
       latencies.push(latencies[latencies.length - 1] + (reading?.latency ?? 0));
     }
-    return { joints, mix, gainReduction, bandReduction, spectra, images, peaks, distortions, latencies, ...master };
+    return {
+      joints,
+      mix,
+      gainReduction,
+      bandReduction,
+      spectra,
+      images,
+      peaks,
+      bandLevels,
+      distortions,
+      latencies,
+      ...master,
+    };
   }
 
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {

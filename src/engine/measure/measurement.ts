@@ -88,6 +88,11 @@ export interface Measurement {
   images: (StageImages | null)[];
   /** For each stage whose peaks are drawn those before and after it; null for the others. */
   peaks: (StagePeaks | null)[];
+  /**
+   * For each stage that works on levels of bands how often each band before it had each level, in whole decibels from
+   * −72 dBFS up; null for the others.
+   */
+  bandLevels: (Float32Array[] | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
 }

@@ -9,6 +9,7 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   movements: [],
   bandReductions: [],
   correlations: [],
+  bandLevels: [],
   tapLead: 0,
   heard: {
     samplePeaksDbfs: [samplePeak, samplePeak - 6],

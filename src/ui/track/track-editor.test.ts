@@ -93,6 +93,7 @@ const SILENT: LiveReadings = {
   movements: [],
   bandReductions: [],
   correlations: [],
+  bandLevels: [],
   tapLead: 0,
   heard: {
     samplePeaksDbfs: [-70, -70],

@@ -18,6 +18,6 @@ export const bandDynamics = defineStage({
       reductions: true,
     },
     region: (_, band, crossovers) => bandRegion(crossovers, band),
-    measures: { spectra: true },
+    measures: { spectra: true, bandLevels: true },
   },
 });

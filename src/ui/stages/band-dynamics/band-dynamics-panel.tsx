@@ -1,8 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
-import type { z } from 'zod';
-import { z as schema } from 'zod';
+import { z } from 'zod';
 import { works } from '../../../core/stages/band-dynamics/design';
 import {
   bandCompression,
@@ -24,30 +23,29 @@ import { Key, StageFrame } from '../stage-frame';
 import { StageQuantity } from '../stage-quantity';
 import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
+import { BandCurve } from './band-curve';
 import { BandHistories } from './band-histories';
 import { useOpenBand } from '../bands/use-open-band';
 
-const PARTS = ['expansion', 'compression', 'limiting'] as const;
-type Part = (typeof PARTS)[number];
-type Tab = Part | 'all';
-const SHAPES: Record<Part, Record<string, z.ZodType>> = {
-  expansion: bandExpansion.shape,
-  compression: bandCompression.shape,
-  limiting: bandLimiting.shape,
+/** The three gains of a band, and what their controls are called. */
+const PARTS = {
+  expansion: { title: 'Expansion', shape: bandExpansion.shape },
+  compression: { title: 'Compression', shape: bandCompression.shape },
+  limiting: { title: 'Limit', shape: bandLimiting.shape },
+} as const satisfies Partial<Record<keyof DynamicsBand, { title: string; shape: Record<string, z.ZodType> }>>;
+type Part = keyof typeof PARTS;
+
+/** Controls of a band by what they are about: the curve, how fast it is followed, how far it goes. */
+const TABS = ['curve', 'times', 'range', 'all'] as const;
+const CONTROLS: Record<Exclude<(typeof TABS)[number], 'all'>, readonly string[]> = {
+  curve: ['thresholdDbfs', 'ratio'],
+  times: ['attackMs', 'releaseMs'],
+  range: ['rangeDb', 'kneeDb'],
 };
-const TITLES: Record<Part, string> = { expansion: 'Expand', compression: 'Compress', limiting: 'Limit' };
 
-const useTab = remembered(
-  'band-dynamics-controls',
-  schema.object({ tab: schema.enum([...PARTS, 'all']).default('compression') }),
-);
+const useTab = remembered('band-dynamics-controls', z.object({ tab: z.enum(TABS).default('curve') }));
 
-/** What a part of a band does, at a glance. */
-function isActive(band: DynamicsBand, part: Part): boolean {
-  return part === 'limiting' ? band.limiting.thresholdDbfs < 0 : band[part].ratio > 1;
-}
-
-/** Expansion, compression and limiting of each band, and what they do. */
+/** Expansion, compression and limiting of each band as one curve, and what they do. */
 export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) {
   const editor = useEditor();
   const palette = usePalette();
@@ -55,26 +53,76 @@ export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) 
   const { tab } = useTab();
   const { bands, linkPercent } = stage.settings;
   const band = bands[open];
+  const openBand = (next: number) => editor.selection.openBand(next);
   const change = (label: string, part: Partial<DynamicsBand>) =>
     editor.lane.setStage(stage, `Band ${open + 1} ${label}`, {
       bands: bands.map((other, i) => (i === open ? { ...other, ...part } : other)),
     });
+  const control = (part: Part, name: string) => {
+    const { title, shape } = PARTS[part];
+    const setting = (shape as Record<string, z.ZodType>)[name];
+    if (!setting) return null;
+    const quantity = describe(setting);
+    const own = `${title} ${quantity.title.toLowerCase()}`;
+    const values = band[part] as Record<string, number>;
+    return (
+      <StageQuantity
+        key={`${part}.${name}`}
+        stage={stage.id}
+        control={`bands.${open}.${part}.${name}`}
+        quantity={{ ...quantity, title: own }}
+        value={values[name]}
+        disabled={!band.on}
+        onChange={(value) => change(own.toLowerCase(), { [part]: { ...values, [name]: value } })}
+      />
+    );
+  };
   return (
     <StageFrame
       stage={stage}
       index={index}
-      legend={<Key color={palette.ink}>gain reduction of each band, peaks held</Key>}
+      legend={
+        <>
+          <Key color={palette.copper}>how loud the band is</Key>
+          <Key color={palette.ink}>what becomes of it; gain reduction</Key>
+        </>
+      }
       picture={
         <Box
-          sx={{ position: 'absolute', inset: 0, display: 'grid', gridTemplateRows: 'minmax(0, 4fr) minmax(0, 3fr)' }}
+          sx={{
+            ...{ position: 'absolute', inset: 0, display: 'grid' },
+            gridTemplateRows: 'minmax(0, 4fr) minmax(0, 6fr) minmax(0, 3fr)',
+          }}
         >
           <Box sx={{ position: 'relative' }}>
             <BandSpectrum
               index={index}
               open={open}
-              onOpen={(next) => editor.selection.openBand(next)}
+              onOpen={openBand}
               names={bands.slice(0, count).map((each, i) => `${i + 1}${works(each) ? '' : ' idle'}`)}
             />
+          </Box>
+          <Box
+            sx={{
+              ...{ display: 'grid', borderTop: 1, borderColor: 'divider' },
+              // The open band has room for its points.
+              gridTemplateColumns: bands
+                .slice(0, count)
+                .map((_, i) => `minmax(0, ${i === open ? 2 : 1}fr)`)
+                .join(' '),
+            }}
+          >
+            {bands.slice(0, count).map((each, i) => (
+              <BandCurve
+                key={i}
+                index={index}
+                number={i}
+                band={each}
+                open={i === open}
+                onOpen={() => openBand(i)}
+                onChange={change}
+              />
+            ))}
           </Box>
           <Box sx={{ position: 'relative', borderTop: 1, borderColor: 'divider' }}>
             <BandHistories index={index} bands={count} />
@@ -84,10 +132,12 @@ export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) 
     >
       <BandHead band={open} on={band.on} onSwitch={(on) => change(on ? 'on' : 'off', { on })} />
       <TabsRow
-        label="Dynamics of the band"
+        label="Controls of the band"
         value={tab}
         titles={[
-          ...PARTS.map((part): [Tab, string] => [part, `${TITLES[part]}${isActive(band, part) ? ' •' : ''}`]),
+          ['curve', 'Curve'],
+          ['times', 'Times'],
+          ['range', 'Range and knee'],
           ['all', 'All bands'],
         ]}
         onChange={(next) => useTab.setState({ tab: next })}
@@ -105,31 +155,17 @@ export function BandDynamicsPanel({ stage, index }: PanelProps<'bandDynamics'>) 
         </>
       ) : (
         <>
-          {Object.entries(SHAPES[tab]).map(([name, setting]) => {
-            const quantity = describe(setting);
-            const values = band[tab] as Record<string, number>;
-            return (
-              <StageQuantity
-                key={`${tab}.${name}`}
-                stage={stage.id}
-                control={`bands.${open}.${tab}.${name}`}
-                quantity={quantity}
-                value={values[name]}
-                disabled={!band.on}
-                onChange={(value) =>
-                  change(`${tab} ${quantity.title.toLowerCase()}`, { [tab]: { ...values, [name]: value } })
-                }
-              />
-            );
-          })}
-          <StageQuantity
-            stage={stage.id}
-            control={`bands.${open}.makeupDb`}
-            quantity={describe(dynamicsBand.shape.makeupDb)}
-            value={band.makeupDb}
-            disabled={!band.on}
-            onChange={(makeupDb) => change('makeup', { makeupDb })}
-          />
+          {(Object.keys(PARTS) as Part[]).flatMap((part) => CONTROLS[tab].map((name) => control(part, name)))}
+          {tab === 'curve' && (
+            <StageQuantity
+              stage={stage.id}
+              control={`bands.${open}.makeupDb`}
+              quantity={describe(dynamicsBand.shape.makeupDb)}
+              value={band.makeupDb}
+              disabled={!band.on}
+              onChange={(makeupDb) => change('makeup', { makeupDb })}
+            />
+          )}
         </>
       )}
       <Reductions index={index} less="a higher threshold or a smaller range keeps the balance." />

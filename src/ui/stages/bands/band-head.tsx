@@ -2,11 +2,9 @@
 
 import HeadphonesIcon from '@mui/icons-material/HeadphonesOutlined';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Switch from '@mui/material/Switch';
 import ToggleButton from '@mui/material/ToggleButton';
 import Tooltip from '@mui/material/Tooltip';
-import { splitFrequency } from '../../../core/lane/crossover-edits';
 import { bandEdges } from '../../../core/stages/bands/crossovers';
 import { hertz } from '../../kit/format';
 import { useAudition, useEditor, useLane } from '../../track/context';
@@ -18,13 +16,12 @@ function bandWords([from, to]: [from: number, to: number]): string {
   return to === Infinity ? `above ${hertz(from)} Hz` : `${hertz(from)} to ${hertz(to)} Hz`;
 }
 
-/** The open band of the lane: where it lies, hearing it alone, splitting it, joining it to the one below. */
+/** The open band of the lane: where it lies, hearing it alone, and whether it works. */
 export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; onSwitch?: (on: boolean) => void }) {
   const editor = useEditor();
   const crossovers = useLane((state) => state.version.lane.crossovers);
   const alone = useAudition((state) => state.soloRegion);
   const name = `Band ${band + 1}`;
-  const small = { minWidth: 0, px: 1, py: 0 };
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minHeight: 30 }}>
       <Box sx={{ flex: 1, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis' }}>
@@ -47,30 +44,6 @@ export function BandHead({ band, on, onSwitch }: { band: number; on?: boolean; o
         >
           <HeadphonesIcon sx={{ fontSize: 17 }} />
         </ToggleButton>
-      </Tooltip>
-      <Tooltip title="Splits this band in two with the same settings, in every stage that works by bands">
-        <span>
-          <Button
-            color="inherit"
-            sx={small}
-            disabled={splitFrequency(crossovers, band) === null}
-            onClick={() => editor.lane.splitBand(band)}
-          >
-            Split
-          </Button>
-        </span>
-      </Tooltip>
-      <Tooltip title="Merges this band into the one below, whose settings stay, in every stage that works by bands">
-        <span>
-          <Button
-            color="inherit"
-            sx={small}
-            disabled={band === 0 || crossovers.frequenciesHz.length === 1}
-            onClick={() => editor.removeCrossover(band - 1)}
-          >
-            Merge
-          </Button>
-        </span>
       </Tooltip>
       {onSwitch && (
         <Switch

@@ -50,7 +50,7 @@ export function BandSpectrum({
       }}
     >
       <Picture moving={playing} draw={draw} />
-      <CrossoverHandles box={box} bottom={AXIS} />
+      <CrossoverHandles box={box} bottom={AXIS} open={open} />
     </Box>
   );
 }

@@ -1,6 +1,8 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Tooltip from '@mui/material/Tooltip';
+import { splitFrequency } from '../../../core/lane/crossover-edits';
 import type { KeyboardEvent, RefObject } from 'react';
 import { figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
@@ -8,10 +10,26 @@ import { useEditor, useLane } from '../../track/context';
 import { useDrag } from '../../kit/use-drag';
 import { HIGH, LEFT, LOW, RIGHT, shareOf } from '../equalizer/equalizer-axes';
 
-/** The lane's crossovers as lines across a picture over the octaves: dragged, or moved by keys. */
-export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElement | null>; bottom: number }) {
+const placeOf = (frequencyHz: number) =>
+  `calc(${LEFT}px + (100% - ${LEFT + RIGHT}px) * ${shareOf(Math.max(LOW, Math.min(HIGH, frequencyHz)))})`;
+
+/**
+ * The lane's crossovers as lines across a picture over the octaves: dragged, or moved by keys. Beside them bands are merged
+ * and split.
+ */
+export function CrossoverHandles({
+  box,
+  bottom,
+  open,
+}: {
+  box: RefObject<HTMLDivElement | null>;
+  bottom: number;
+  /** The band that is open. */
+  open: number;
+}) {
   const editor = useEditor();
-  const frequenciesHz = useLane((state) => state.version.lane.crossovers.frequenciesHz);
+  const crossovers = useLane((state) => state.version.lane.crossovers);
+  const { frequenciesHz } = crossovers;
   const drag = useDrag(({ args, first, last, movement: [x], shiftKey, memo }) => {
     const [index] = args as [number];
     const from = first ? frequenciesHz[index] : (memo as number);
@@ -34,7 +52,7 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
     void editor.lane.flush();
   };
 
-  return frequenciesHz.map((frequencyHz, i) => (
+  const handles = frequenciesHz.map((frequencyHz, i) => (
     <Box
       key={i}
       component="button"
@@ -54,7 +72,7 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
           bgcolor: 'text.primary',
         },
       }}
-      style={{ left: `calc(${LEFT}px + (100% - ${LEFT + RIGHT}px) * ${shareOf(frequencyHz)})` }}
+      style={{ left: placeOf(frequencyHz) }}
     >
       <Box
         component="span"
@@ -81,4 +99,46 @@ export function CrossoverHandles({ box, bottom }: { box: RefObject<HTMLDivElemen
       </Box>
     </Box>
   ));
+  const buttonAt = (frequencyHz: number, title: string, sign: '+' | '×', onClick: () => void) => (
+    <Tooltip key={title} title={title}>
+      <Box
+        component="button"
+        aria-label={title}
+        onClick={onClick}
+        sx={{
+          ...{
+            position: 'absolute',
+            top: 20,
+            width: 24,
+            height: 24,
+            ml: sign === '+' ? '-12px' : '1px',
+            p: 0,
+            lineHeight: 1,
+            cursor: 'pointer',
+          },
+          ...{ border: 0, bgcolor: 'transparent', color: 'text.primary', font: `600 15px ${FIGURE_FACE}` },
+          '&:hover': { bgcolor: 'action.hover', borderRadius: 1 },
+        }}
+        style={{ left: placeOf(frequencyHz) }}
+      >
+        {sign}
+      </Box>
+    </Tooltip>
+  );
+  const middle = splitFrequency(crossovers, open);
+  return (
+    <>
+      {handles}
+      {frequenciesHz.length > 1 &&
+        frequenciesHz.map((frequencyHz, i) =>
+          buttonAt(frequencyHz, `Merge bands ${i + 1} and ${i + 2}, with the settings of the lower one`, '×', () =>
+            editor.removeCrossover(i),
+          ),
+        )}
+      {middle !== null &&
+        buttonAt(middle, `Split band ${open + 1}, both halves with its settings`, '+', () =>
+          editor.lane.splitBand(open),
+        )}
+    </>
+  );
 }

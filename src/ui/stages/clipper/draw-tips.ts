@@ -46,17 +46,19 @@ export function drawTips(
   const output = amplitude(outputGainDb(settings));
   const ceiling = amplitude(settings.ceilingDbfs);
   const plot = width - METERS - 44;
-  const middle = height / 2;
+  // Below it the picture is said in words.
+  const body = height - 18;
+  const middle = body / 2;
   const reach = ceiling * (amplitude(heightDb) - 1);
   const y = (size: number) => middle - ((size - ceiling) / reach) * (middle - 12);
   context.font = FIGURE_FONT;
   context.save();
   context.beginPath();
-  context.rect(0, 0, plot, height);
+  context.rect(0, 0, plot, body);
   context.clip();
   const x = (tip: Tip, i: number) => (i / (tip.before.length - 1)) * plot;
   const edge = (tip: Tip, size: (i: number) => number) => {
-    for (let i = 0; i < tip.before.length; i++) context.lineTo(x(tip, i), Math.min(height + 4, y(size(i))));
+    for (let i = 0; i < tip.before.length; i++) context.lineTo(x(tip, i), Math.min(body + 4, y(size(i))));
   };
   const highest = tips?.highest ?? [];
   const alpha = Math.max(0.08, 1 / Math.max(1, highest.length));
@@ -65,7 +67,7 @@ export function drawTips(
     context.beginPath();
     edge(tip, (i) => tip.before[i] * input);
     for (let i = tip.before.length - 1; i >= 0; i--)
-      context.lineTo(x(tip, i), Math.min(height + 4, y(tip.after[i] / output)));
+      context.lineTo(x(tip, i), Math.min(body + 4, y(tip.after[i] / output)));
     context.closePath();
     context.fillStyle = palette.copper;
     context.globalAlpha = alpha;
@@ -99,17 +101,24 @@ export function drawTips(
   });
   context.textAlign = 'left';
   context.fillStyle = palette.ink;
-  if (tips) context.fillText(`${when}: ${tipsWords(tips, sampleRate)}`, 8, height - 6);
+  if (tips) context.fillText(`${when}: ${tipsWords(tips, sampleRate)}`, 8, height - 5);
   else {
     context.textAlign = 'center';
-    context.fillText('Not measured yet', plot / 2, height / 4);
+    context.fillText('Not measured yet', plot / 2, body / 4);
   }
-  drawMeters(surface, peaks[0] * input, peaks[1] / output, ceiling, palette);
+  drawMeters(surface, body, peaks[0] * input, peaks[1] / output, ceiling, palette);
 }
 
 /** Peaks that go in and come out, around the ceiling, which stands in the middle here too. */
-function drawMeters({ context, width, height }: Surface, into: number, out: number, ceiling: number, palette: Palette) {
-  const middle = height / 2;
+function drawMeters(
+  { context, width, height }: Surface,
+  body: number,
+  into: number,
+  out: number,
+  ceiling: number,
+  palette: Palette,
+) {
+  const middle = body / 2;
   const bars: [string, number, string][] = [
     ['in', into, palette.copper],
     ['out', out, palette.patina],
@@ -119,14 +128,14 @@ function drawMeters({ context, width, height }: Surface, into: number, out: numb
     const db = decibels(size / ceiling);
     const top = middle - (Math.max(-METER_DB, Math.min(METER_DB, db)) / METER_DB) * (middle - 18);
     context.fillStyle = palette.sunken;
-    context.fillRect(x, 18, 22, height - 36);
+    context.fillRect(x, 18, 22, body - 18);
     context.fillStyle = color;
-    context.fillRect(x, top, 22, height - 18 - top);
+    context.fillRect(x, top, 22, body - top);
     context.fillStyle = palette.ink;
     context.fillRect(x - 3, middle - 0.75, 28, 1.5);
     context.textAlign = 'center';
     context.fillText(size > 0 ? figure(decibels(size)) : '–', x + 11, 13);
     context.fillStyle = palette.quiet;
-    context.fillText(name, x + 11, height - 6);
+    context.fillText(name, x + 11, height - 5);
   });
 }

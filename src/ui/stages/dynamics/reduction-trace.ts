@@ -4,6 +4,8 @@ import { FIGURE_FACE } from '../../theme/theme';
 import type { Palette } from '../../theme/palette';
 
 const LINES = [0, 1, 2, 3, 6, 9, 12, 18, 24];
+/** Figures of the axis stand no closer. */
+const LABEL_PIXELS = 12;
 /** Values for which a peak is held in the picture. */
 const HOLD = 45;
 
@@ -48,10 +50,12 @@ export function drawReduction(
   const x = (i: number) => area.left + ((area.slots - values.length + i) / area.slots) * area.width;
   context.font = `12px ${FIGURE_FACE}`;
   context.textAlign = 'left';
+  let labelled = -Infinity;
   for (const line of LINES.filter((db) => db <= scale)) {
     context.fillStyle = palette.hairline;
     context.fillRect(area.left, y(line), area.width, 1);
-    if (!labels) continue;
+    if (!labels || y(line) - labelled < LABEL_PIXELS) continue;
+    labelled = y(line);
     context.fillStyle = palette.quiet;
     context.fillText(figure(-line, 0), area.left + area.width + 6, y(line) + 3.5);
   }

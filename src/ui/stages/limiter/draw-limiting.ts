@@ -98,7 +98,9 @@ export function drawLimiting(surface: Surface, picture: LimitingPicture, palette
   context.fillStyle = palette.ink;
   context.fillRect(8, y(ceilingDb) - 0.5, plot, 1);
   context.textAlign = 'left';
-  context.fillText(`ceiling ${figure(ceilingDb)} dBTP`, 8 + plot + GAP + FIGURES, Math.max(12, y(ceilingDb) + 4));
+  const beside = 8 + plot + GAP + FIGURES;
+  context.fillText('ceiling', beside, Math.max(12, y(ceilingDb) - 3));
+  context.fillText(`${figure(ceilingDb)} dBTP`, beside, Math.max(26, y(ceilingDb) + 11));
 
   // The gain reduction.
   const start = foot + 16;
@@ -122,7 +124,6 @@ export function drawLimiting(surface: Surface, picture: LimitingPicture, palette
   context.stroke();
 
   // How much how often.
-  const bars = 8 + plot + GAP + FIGURES;
   const shares = reductionShares(reductions, scale);
   const widest = Math.max(...shares);
   const row = (end - start) / CLASSES;
@@ -130,9 +131,9 @@ export function drawLimiting(surface: Surface, picture: LimitingPicture, palette
     if (share === 0) return;
     const length = Math.max(1, (share / widest) * (HISTOGRAM - GAP - 44));
     context.fillStyle = palette.copper;
-    context.fillRect(bars, start + i * row + 1, length, row - 2);
+    context.fillRect(beside, start + i * row + 1, length, row - 2);
     context.fillStyle = palette.quiet;
-    context.fillText(`${figure(share, share < 10 ? 1 : 0)} %`, bars + length + 4, start + (i + 0.5) * row + 4);
+    context.fillText(`${figure(share, share < 10 ? 1 : 0)} %`, beside + length + 4, start + (i + 0.5) * row + 4);
   });
   context.fillStyle = palette.quiet;
   const working = shares.reduce((sum, share) => sum + share, 0);

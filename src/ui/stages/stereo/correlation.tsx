@@ -1,6 +1,9 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { useMemo } from 'react';
+import type { ImageReading } from '../../../core/measure/image';
+import { spreadOf } from '../../../core/measure/spread';
 import { bandEdges } from '../../../core/stages/bands/crossovers';
 import { Picture } from '../../kit/picture';
 import type { Draw } from '../../kit/use-canvas';
@@ -13,34 +16,54 @@ import { drawCorrelation } from './draw-correlation';
 /** Lower is heard as a hole in mono (common practice, no source). */
 const LOW_CORRELATION = 0;
 
-function mean(values: Float32Array | undefined): number {
-  let sum = 0;
-  let count = 0;
-  values?.forEach((value) => {
-    if (Number.isNaN(value)) return;
-    sum += value;
-    count++;
-  });
-  return count > 0 ? sum / count : NaN;
-}
+/** What the correlation is of: everything, or one of the bands. */
+export type CorrelationOf = 'all' | number;
 
-/** Correlation of everything and of each band as bars from −1 to +1: now while playing, else the mean of the measurement. */
-export function CorrelationBars({ index }: { index: number }) {
-  const readings = useLiveReadings();
-  const playing = useTransport((state) => state.playing);
-  const image = useMeasurements((state) => state.measurement?.images[index]?.after);
+/** Names of everything and of each band of the lane. */
+function useNames(): string[] {
   const crossovers = useLane((state) => state.version.lane.crossovers);
   const count = crossovers.frequenciesHz.length + 1;
-  const values = playing
-    ? (readings?.correlations ?? [])
-    : [mean(image?.correlation), ...(image?.bands ?? []).map((band) => mean(band))];
-  const names = [
+  return [
     'all',
     ...Array.from({ length: count }, (_, band) => {
       const [from, to] = bandEdges(crossovers, band);
       return to === Infinity ? `> ${hertz(from)}` : `< ${hertz(to)}`;
     }),
   ];
+}
+
+const placeOf = (of: CorrelationOf) => (of === 'all' ? 0 : of + 1);
+
+/** A mark on a scale from −1 to +1. */
+function Mark({ from, to, height, color }: { from: number; to: number; height: number; color: string }) {
+  return (
+    <Box
+      sx={{ position: 'absolute', top: `calc(50% - ${height / 2}px)`, height, bgcolor: color, borderRadius: 0.5 }}
+      style={{ left: `${50 + from * 50}%`, width: `max(2px, ${(to - from) * 50}%)` }}
+    />
+  );
+}
+
+/**
+ * Correlation of everything and of each band on scales from −1 to +1: typical values as a bar between their extremes over
+ * the whole track, and while playing where it is now. A press shows one of them over time.
+ */
+export function CorrelationBars({
+  index,
+  of,
+  onChoose,
+}: {
+  index: number;
+  of: CorrelationOf;
+  onChoose: (of: CorrelationOf) => void;
+}) {
+  const readings = useLiveReadings();
+  const playing = useTransport((state) => state.playing);
+  const image = useMeasurements((state) => state.measurement?.images[index]?.after);
+  const spreads = useMemo(
+    () => (image ? [image.correlation, ...image.bands].map((values) => spreadOf(values)) : []),
+    [image],
+  );
   return (
     <Box
       component="ul"
@@ -50,60 +73,80 @@ export function CorrelationBars({ index }: { index: number }) {
       <Box component="li" sx={{ color: 'text.secondary', mb: 0.5 }}>
         Correlation, {playing ? 'now' : 'whole track'}
       </Box>
-      {names.map((name, i) => {
-        const value = values[i] ?? NaN;
+      {useNames().map((name, i) => {
+        const spread = spreads[i];
+        const live = playing ? readings?.correlations[i] : undefined;
+        const value = playing ? (live ?? NaN) : (spread?.median ?? NaN);
         const known = !Number.isNaN(value);
         const low = known && value < LOW_CORRELATION;
+        const row: CorrelationOf = i === 0 ? 'all' : i - 1;
         return (
-          <Box
-            component="li"
-            key={name}
-            sx={{
-              display: 'grid',
-              gridTemplateColumns: '48px 1fr 44px',
-              alignItems: 'center',
-              gap: 0.75,
-              lineHeight: 1.7,
-            }}
-          >
-            <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>
-              {name}
-            </Box>
-            <Box sx={{ position: 'relative', height: 8, bgcolor: 'divider', borderRadius: 0.5 }}>
-              {known && (
-                <Box
-                  sx={{ position: 'absolute', top: 0, bottom: 0, bgcolor: low ? 'error.main' : 'primary.main' }}
-                  style={{ left: `${50 + Math.min(0, value) * 50}%`, width: `${Math.abs(value) * 50}%` }}
-                />
-              )}
-              <Box
-                sx={{
-                  position: 'absolute',
-                  left: '50%',
-                  top: -2,
-                  bottom: -2,
-                  borderLeft: 1,
-                  borderColor: 'text.primary',
-                }}
-              />
-            </Box>
+          <li key={name}>
             <Box
-              component="span"
-              sx={{ m: 0, fontFamily: FIGURE_FACE, textAlign: 'right', color: low ? 'error.main' : undefined }}
+              component="button"
+              aria-pressed={of === row}
+              title="Shows this over time"
+              onClick={() => onChoose(row)}
+              sx={{
+                ...{ display: 'grid', gridTemplateColumns: '48px 1fr 44px', alignItems: 'center', gap: 0.75 },
+                ...{
+                  width: '100%',
+                  minHeight: 24,
+                  p: 0,
+                  border: 0,
+                  font: 'inherit',
+                  color: 'inherit',
+                  cursor: 'pointer',
+                },
+                bgcolor: of === row ? 'action.selected' : 'transparent',
+              }}
             >
-              {known ? change(value, 2) : '–'}
+              <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap', textAlign: 'left', pl: 0.5 }}>
+                {name}
+              </Box>
+              <Box sx={{ position: 'relative', height: 12, bgcolor: 'divider', borderRadius: 0.5 }}>
+                {spread && <Mark from={spread.least} to={spread.most} height={3} color="text.secondary" />}
+                {spread && <Mark from={spread.lower} to={spread.upper} height={8} color="success.main" />}
+                <Box
+                  sx={{
+                    position: 'absolute',
+                    left: '50%',
+                    top: -2,
+                    bottom: -2,
+                    borderLeft: 1,
+                    borderColor: 'text.primary',
+                  }}
+                />
+                {playing && known && (
+                  <Mark from={value} to={value} height={16} color={low ? 'error.main' : 'text.primary'} />
+                )}
+              </Box>
+              <Box
+                component="span"
+                sx={{ m: 0, fontFamily: FIGURE_FACE, textAlign: 'right', color: low ? 'error.main' : undefined }}
+              >
+                {known ? change(value, 2) : '–'}
+              </Box>
             </Box>
-          </Box>
+          </li>
         );
       })}
     </Box>
   );
 }
 
-/** Correlation over the whole track, before the stage and after it: of everything, and dotted of one band. */
-export function CorrelationOverTime({ index, band }: { index: number; band: number }) {
+/** Correlation over the whole track before the stage and after it, of everything or of one band. */
+export function CorrelationOverTime({ index, of }: { index: number; of: CorrelationOf }) {
   const palette = usePalette();
   const images = useMeasurements((state) => state.measurement?.images[index]);
-  const draw: Draw = (surface) => drawCorrelation(surface, { images: images ?? null, band }, palette);
+  const name = useNames()[placeOf(of)] ?? '';
+  const pick = ({ correlation, bands }: ImageReading) => (of === 'all' ? correlation : bands[of]);
+  const values = images && { before: pick(images.before), after: pick(images.after) };
+  const draw: Draw = (surface) =>
+    drawCorrelation(
+      surface,
+      { values: values?.after ? values : null, name: of === 'all' ? name : `${name} Hz` },
+      palette,
+    );
   return <Picture label="Correlation over time" draw={draw} />;
 }

@@ -1,44 +1,73 @@
-import type { StageImages } from '../../../engine/measure/measurement';
+import { spreadsOver, type Spread } from '../../../core/measure/spread';
 import { drawLevelAxis, FIGURE_FONT } from '../../kit/axes';
 import { change } from '../../kit/format';
 import type { Surface } from '../../kit/use-canvas';
 import type { Palette } from '../../theme/palette';
 
-/** Correlation over the whole track, and the band that is open. */
+/** Correlation over the whole track, of everything or of one band. */
 export interface CorrelationPicture {
   /** Before and after the stage; null before it is measured. */
-  images: StageImages | null;
-  band: number;
+  values: { before: Float32Array; after: Float32Array } | null;
+  /** What it is the correlation of. */
+  name: string;
 }
 
-/** Correlation before the stage and after it: of everything, and dotted of one band. */
-export function drawCorrelation(surface: Surface, { images, band }: CorrelationPicture, palette: Palette): void {
+/** Pixels of a stretch that has one spread. */
+const STRETCH = 6;
+const TOP = 18;
+const RIGHT = 30;
+
+/**
+ * Correlation over the track as a band of typical values (the middle half of each stretch) between its extremes; the
+ * middle of what went in as a line.
+ */
+export function drawCorrelation(surface: Surface, { values, name }: CorrelationPicture, palette: Palette): void {
   const { context, width, height } = surface;
-  const right = width - 30;
-  const y = (value: number) => 18 + ((1 - value) / 2) * (height - 28);
+  const left = 6;
+  const plot = width - RIGHT - left;
+  const y = (value: number) => TOP + ((1 - value) / 2) * (height - TOP - 10);
   context.font = FIGURE_FONT;
   context.textAlign = 'left';
   context.fillStyle = palette.quiet;
-  context.fillText(images ? `whole track; dotted: band ${band + 1}` : 'not measured yet', 6, 12);
+  context.fillText(values ? `${name}, whole track` : 'not measured yet', left, 12);
   const text = (value: number) => change(value, 0);
-  drawLevelAxis(surface, palette, [1, 0, -1], y, { left: 6, right, figures: 'right', gap: 5, text });
-  const line = (values: Float32Array | undefined, color: string, dash: number[] = []) => {
-    context.strokeStyle = color;
-    context.lineWidth = dash.length > 0 ? 1 : 1.4;
-    context.setLineDash(dash);
-    context.beginPath();
-    values?.forEach((value, i) => {
-      const x = 6 + (i / Math.max(1, (values?.length ?? 1) - 1)) * (right - 6);
-      if (Number.isNaN(value)) context.moveTo(x, y(0));
-      else context.lineTo(x, y(value));
-    });
-    context.stroke();
-    context.setLineDash([]);
+  drawLevelAxis(surface, palette, [1, 0, -1], y, { left, right: left + plot, figures: 'right', gap: 5, text });
+  if (!values) return;
+  const stretches = Math.max(1, Math.min(values.after.length, Math.floor(plot / STRETCH)));
+  const x = (i: number) => left + ((i + 0.5) / stretches) * plot;
+  const after = spreadsOver(values.after, stretches);
+  const area = (upper: keyof Spread, lower: keyof Spread, alpha: number) => {
+    context.globalAlpha = alpha;
+    context.fillStyle = palette.patina;
+    for (const [from, to] of runsOf(after)) {
+      context.beginPath();
+      for (let i = from; i < to; i++) context.lineTo(x(i), y(after[i]![upper]));
+      for (let i = to - 1; i >= from; i--) context.lineTo(x(i), y(after[i]![lower]));
+      context.closePath();
+      context.fill();
+    }
+    context.globalAlpha = 1;
   };
-  if (images) {
-    line(images.before.bands[band], palette.copper, [1.5, 3]);
-    line(images.after.bands[band], palette.patina, [1.5, 3]);
-    line(images.before.correlation, palette.copper);
-    line(images.after.correlation, palette.patina);
+  area('most', 'least', 0.22);
+  area('upper', 'lower', 0.75);
+  const before = spreadsOver(values.before, stretches);
+  context.strokeStyle = palette.copper;
+  context.lineWidth = 1.3;
+  for (const [from, to] of runsOf(before)) {
+    context.beginPath();
+    for (let i = from; i < to; i++) context.lineTo(x(i), y(before[i]!.median));
+    context.stroke();
   }
+}
+
+/** Stretches that follow each other without a gap, from and to. */
+function runsOf(spreads: readonly (Spread | null)[]): [from: number, to: number][] {
+  const runs: [number, number][] = [];
+  spreads.forEach((spread, i) => {
+    if (!spread) return;
+    const last = runs.at(-1);
+    if (last?.[1] === i) last[1]++;
+    else runs.push([i, i + 1]);
+  });
+  return runs;
 }

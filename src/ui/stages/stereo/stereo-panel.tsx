@@ -1,6 +1,7 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import { useState } from 'react';
 import { z } from 'zod';
 import { reading, readingText } from '../../../core/measure/reading';
 import { describe } from '../../../core/stages/setting';
@@ -17,7 +18,7 @@ import { StageQuantity } from '../stage-quantity';
 import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
 import { useControls } from '../use-controls';
-import { CorrelationBars, CorrelationOverTime } from './correlation';
+import { CorrelationBars, type CorrelationOf, CorrelationOverTime } from './correlation';
 import { Vectorscope } from './vectorscope';
 import { useOpenBand } from '../bands/use-open-band';
 import { StageFigures } from '../stage-figures';
@@ -48,6 +49,7 @@ export function StereoPanel({ stage, index }: PanelProps<'stereo'>) {
   const editor = useEditor();
   const palette = usePalette();
   const { count, open } = useOpenBand();
+  const [shown, setShown] = useState<CorrelationOf>('all');
   const { tab } = useTab();
   const { settings } = stage;
   const { widthsPercent } = settings;
@@ -84,9 +86,16 @@ export function StereoPanel({ stage, index }: PanelProps<'stereo'>) {
             <div>
               <Vectorscope />
             </div>
-            <CorrelationBars index={index} />
+            <CorrelationBars
+              index={index}
+              of={shown}
+              onChoose={(of) => {
+                setShown(of);
+                if (of !== 'all') editor.selection.openBand(of);
+              }}
+            />
             <div>
-              <CorrelationOverTime index={index} band={open} />
+              <CorrelationOverTime index={index} of={shown === 'all' ? 'all' : Math.min(shown, count - 1)} />
             </div>
           </Box>
         </Box>

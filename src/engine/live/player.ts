@@ -1,7 +1,11 @@
+import { amplitude } from '../../core/signal/decibels';
 import type { LiveOptions, LiveReadings, LiveRequest, WorkletRequest } from './protocol';
 
 /** Address of the bundled worklet; the bundler turns this into a file of its own. */
 const WORKLET = new URL('./live.worklet.ts', import.meta.url);
+
+/** Time constant of a change of the volume. */
+const VOLUME_SECONDS = 0.015;
 
 /** Adds the lane as a node to an audio context, real or offline. */
 async function createLiveNode(context: BaseAudioContext, options: LiveOptions): Promise<AudioWorkletNode> {
@@ -19,14 +23,17 @@ export class Player {
   private constructor(
     private readonly context: AudioContext,
     private readonly node: AudioWorkletNode,
+    /** What comes after everything that is measured. */
+    private readonly volume: GainNode,
   ) {}
 
   static async open(options: LiveOptions, onReadings: (readings: LiveReadings) => void): Promise<Player> {
     const context = new AudioContext({ sampleRate: options.audio.sampleRate, latencyHint: 'interactive' });
     const node = await createLiveNode(context, options);
     node.port.onmessage = ({ data }: MessageEvent<LiveReadings>) => onReadings(data);
-    node.connect(context.destination);
-    return new Player(context, node);
+    const volume = new GainNode(context);
+    node.connect(volume).connect(context.destination);
+    return new Player(context, node, volume);
   }
 
   send(request: LiveRequest): void {
@@ -37,6 +44,22 @@ export class Player {
   async play(): Promise<void> {
     await this.context.resume();
     this.send({ type: 'play' });
+  }
+
+  /** Seconds of the audio's own clock, which stands still when there is no output device. */
+  get time(): number {
+    return this.context.currentTime;
+  }
+
+  /** Sets how loud one listens, in dB, after all meters. */
+  setVolume(gainDb: number): void {
+    this.volume.gain.setTargetAtTime(amplitude(gainDb), this.context.currentTime, VOLUME_SECONDS);
+  }
+
+  /** Asks for an output device again. */
+  async restart(): Promise<void> {
+    await this.context.suspend();
+    await this.context.resume();
   }
 
   private tell(request: WorkletRequest): void {

@@ -37,6 +37,7 @@ export const KEYS = {
   change: key('listening', 'C', 'c', 'Only the difference between mix and master', true),
   without: key('listening', 'B', 'b', 'With or without the open stage, level-matched', true),
   mono: key('listening', 'M', 'm', 'Mono or stereo', true),
+  dim: key('listening', 'V', 'v', 'Dim by 20 dB', true),
   solo: key('listening', 'R', 'r', 'Solo the open band'),
   back: key('programme', '←', 'arrowleft', 'Five seconds back', true),
   forward: key('programme', '→', 'arrowright', 'Five seconds forward', true),

@@ -12,6 +12,7 @@ import { FIGURE_FACE } from '../theme/theme';
 import { useEditor } from './context';
 import { KEY_GROUPS, KEYS, type Key, type KeyName } from './key-table';
 import type { TrackEditor } from './track-editor';
+import { toggleDim } from './volume';
 
 /** What the page around the editor does by key. */
 export interface PageActions {
@@ -37,6 +38,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
       else if (stage?.on) audition.hearWithout(stage.id);
     },
     mono: () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'),
+    dim: toggleDim,
     solo: () => audition.hearRegion(!heard().soloRegion),
     back: () => editor.skip(-5),
     forward: () => editor.skip(5),

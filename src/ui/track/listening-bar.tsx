@@ -17,6 +17,7 @@ import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useMixLength, useTrack, useTransport } from './context';
 import type { AuditionState, Heard } from './audition';
 import { OutputMeter } from './output-meter';
+import { VolumeButton } from './volume-button';
 import { withKey } from './key-table';
 
 const MONITOR_TITLES: Record<Monitor, string> = {
@@ -224,6 +225,7 @@ export function ListeningBar() {
           </MenuItem>
         ))}
       </Select>
+      <VolumeButton />
       <Box sx={{ flex: 1 }} />
       <OutputMeter />
     </Box>

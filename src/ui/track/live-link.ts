@@ -17,6 +17,19 @@ export class LiveLink {
     void this.player?.play();
   }
 
+  /** Seconds of the audio's clock; null while there is none. */
+  get time(): number | null {
+    return this.player?.time ?? null;
+  }
+
+  setVolume(gainDb: number): void {
+    this.player?.setVolume(gainDb);
+  }
+
+  restart(): void {
+    void this.player?.restart();
+  }
+
   close(): void {
     void this.player?.close();
     this.player = null;

@@ -62,7 +62,7 @@ export class Measurements {
   follow(lane: Lane): void {
     const key = laneKey(lane);
     if (key === this.asked) return;
-    if (key !== this.shown) this.store.setState({ share: 0 });
+    this.store.setState({ share: key === this.shown ? null : 0 });
     if (!this.queue) return;
     this.asked = key;
     this.waiting = lane;

@@ -7,9 +7,12 @@ import { Cancelled, MeasuringQueue } from '../../engine/measure/queue';
 import type { VersionState } from '../../contracts/version';
 import type { TrackDetails } from '../../contracts/track';
 import { TrackEditor } from './track-editor';
+import { toggleDim, useVolume } from './volume';
 
 // What the page reaches through an audio context and workers is watched from outside.
 const sent: LiveRequest[] = [];
+/** Listening volumes in dB. */
+const volumes: number[] = [];
 /** Lanes that were measured, in order. */
 const measured: Lane[] = [];
 /** What each runner of the queue is asked: the edited lane first, then everything else. */
@@ -23,6 +26,8 @@ jest.mock('../../engine/live/player', () => ({
       Promise.resolve({
         send: (request: LiveRequest) => sent.push(request),
         play: () => Promise.resolve(),
+        setVolume: (gainDb: number) => volumes.push(gainDb),
+        time: 0,
         close: () => Promise.resolve(),
       }),
   },
@@ -256,6 +261,18 @@ test('a measurement that fails says why', async () => {
   runners[0].fail(new Error('The measuring thread failed.'));
   await moment();
   expect(results()).toMatchObject({ problem: 'The measuring thread failed.', share: null });
+});
+
+test('the listening volume goes to the loudspeakers alone', () => {
+  const before = sent.length;
+  useVolume.setState({ volumeDb: -12 });
+  expect(volumes.at(-1)).toBe(-12);
+  toggleDim();
+  expect(volumes.at(-1)).toBe(-32);
+  toggleDim();
+  useVolume.setState({ volumeDb: 0 });
+  expect(volumes.at(-1)).toBe(0);
+  expect(sent).toHaveLength(before);
 });
 
 test('the view of a track is remembered, and what does not exist any more is left out', async () => {

@@ -23,6 +23,7 @@ import { OpenTrack } from './open-track';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { zoomed } from './programme/view';
+import { listeningGainDb, useVolume } from './volume';
 import { readView, writeView } from './view-memory';
 
 /**
@@ -43,6 +44,7 @@ export class TrackEditor {
   private queue: MeasuringQueue | null = null;
   private impulses: Impulses | null = null;
   private closed = false;
+  private unfollowVolume = () => {};
 
   /** `saves` keeps the lane; left out: the server. */
   constructor(details: TrackDetails, saves?: SavesLanes) {
@@ -75,6 +77,7 @@ export class TrackEditor {
       // One without its samples came from the server.
       if (rendered) this.keepMeasurement(measurement);
     });
+    this.unfollowVolume = useVolume.subscribe((volume) => this.link.setVolume(listeningGainDb(volume)));
     this.lane.store.subscribe(() => this.rememberView());
     this.selection.store.subscribe(() => this.rememberView());
     this.transport.store.subscribe(() => this.rememberView());
@@ -153,6 +156,7 @@ export class TrackEditor {
       const player = await Player.open(options, (readings) => this.heard(readings));
       if (this.closed) return void player.close();
       this.link.attach(player);
+      this.link.setVolume(listeningGainDb());
       this.track.ready(audio);
       // The lane may have been changed while the player was being made.
       this.audition.follow(this.lane.lane);
@@ -176,7 +180,9 @@ export class TrackEditor {
 
   close(): void {
     this.closed = true;
+    this.unfollowVolume();
     this.keeper.close();
+    this.transport.close();
     this.rememberView();
     void this.lane.flush();
     this.audition.close();

@@ -9,7 +9,7 @@ import { useEffect, useState } from 'react';
 import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
 import { ConflictDialog } from './conflict-dialog';
-import { EditorProvider, useEditor, useLane, useTrack } from './context';
+import { EditorProvider, useEditor, useLane, useTrack, useTransport } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
@@ -47,6 +47,27 @@ function Problem() {
   );
 }
 
+/** Says that nothing can be heard although something plays. */
+function SoundStopped() {
+  const { transport } = useEditor();
+  const stalled = useTransport((state) => state.stalled);
+  if (!stalled) return null;
+  return (
+    <Alert
+      severity="warning"
+      action={
+        <Button color="inherit" onClick={() => transport.restart()}>
+          Try again
+        </Button>
+      }
+      sx={{ borderRadius: 0 }}
+    >
+      No sound is coming out: the audio device has stopped, or none is connected. Connect or choose an output device;
+      the music then goes on where it was.
+    </Alert>
+  );
+}
+
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const editor = useEditor();
   const conflict = useLane((state) => state.saving === 'conflict');
@@ -79,6 +100,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
         <ListeningBar />
         <Problem />
+        <SoundStopped />
         <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
           <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
             <Programme />

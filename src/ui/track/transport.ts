@@ -1,21 +1,34 @@
 import { createStore } from 'zustand/vanilla';
 import type { Loop } from '../../engine/live/protocol';
+import { ClockWatch } from './clock-watch';
 import type { LiveLink } from './live-link';
 
 export interface TransportState {
   playing: boolean;
   loop: Loop | null;
+  /** Whether the audio's clock stands still although something should be heard. */
+  stalled: boolean;
 }
 
 /** Where in the track is heard: play, pause, seek and loop. */
 export class Transport {
   readonly store;
+  private readonly watch: ClockWatch;
 
   constructor(
     private readonly link: LiveLink,
     loop: Loop | null,
   ) {
-    this.store = createStore<TransportState>(() => ({ playing: false, loop }));
+    this.store = createStore<TransportState>(() => ({ playing: false, loop, stalled: false }));
+    this.watch = new ClockWatch(
+      () => link.time,
+      (stalled) => this.store.setState({ stalled }),
+    );
+    this.store.subscribe(({ playing }, before) => {
+      if (playing === before.playing) return;
+      if (playing) this.watch.start();
+      else this.watch.stop();
+    });
   }
 
   /** Sends what stands to a worklet that has just begun, and goes to a frame. */
@@ -34,6 +47,15 @@ export class Transport {
     if (playing) this.link.send({ type: 'pause' });
     else this.link.play();
     this.store.setState({ playing: !playing });
+  }
+
+  /** Asks for an output device again after the clock stood still. */
+  restart(): void {
+    this.link.restart();
+  }
+
+  close(): void {
+    this.watch.stop();
   }
 
   seek(frame: number): void {

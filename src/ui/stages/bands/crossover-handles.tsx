@@ -108,7 +108,7 @@ export function CrossoverHandles({
         sx={{
           ...{
             position: 'absolute',
-            top: 20,
+            top: sign === '+' ? 0 : 20,
             width: 24,
             height: 24,
             ml: sign === '+' ? '-12px' : '1px',

@@ -4,12 +4,13 @@ import Box from '@mui/material/Box';
 import Slider from '@mui/material/Slider';
 import Tooltip from '@mui/material/Tooltip';
 import { useGesture } from '@use-gesture/react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import type { Quantity } from '../../core/stages/setting';
 import { figure } from './format';
 import { HIDDEN } from './hidden';
 import { FIGURE_FACE, FOCUS_RING } from '../theme/theme';
+import { sliderScale } from './slider-scale';
 import { PinScale, type ControlPins } from './pin-scale';
 import { decimalsOf, heldInRange, typedValue, valueWords } from './typed-value';
 
@@ -32,13 +33,12 @@ const NOTICE_MS = 6000;
  * and Ctrl with an arrow goes to the next one.
  */
 export function QuantityControl({ quantity, value, onChange, onCommit, disabled, pins }: QuantityControlProps) {
-  const { title, unit, min, max, step, scale, help } = quantity;
+  const { title, unit, step, scale, help } = quantity;
   const logarithmic = scale === 'logarithmic';
   const decimals = decimalsOf(step);
-  const toPosition = (v: number) =>
-    POSITIONS * (logarithmic ? Math.log(v / min) / Math.log(max / min) : (v - min) / (max - min));
-  const fromPosition = (p: number) =>
-    logarithmic ? min * (max / min) ** (p / POSITIONS) : min + ((max - min) * p) / POSITIONS;
+  const { toShare, fromShare } = useMemo(() => sliderScale(quantity), [quantity]);
+  const toPosition = (v: number) => POSITIONS * toShare(v);
+  const fromPosition = (p: number) => fromShare(p / POSITIONS);
   const set = (next: number) => {
     const held = heldInRange(quantity, next);
     setTyping(null);
@@ -188,10 +188,10 @@ export function QuantityControl({ quantity, value, onChange, onCommit, disabled,
           <PinScale
             pins={pins}
             quantity={quantity}
-            toShare={(v) => toPosition(v) / POSITIONS}
+            toShare={toShare}
             onSet={addPin}
             onReturn={(v) => (set(v), onCommit?.())}
-            fromShare={(share) => fromPosition(share * POSITIONS)}
+            fromShare={fromShare}
           />
         )}
       </Box>

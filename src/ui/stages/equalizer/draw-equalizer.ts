@@ -1,8 +1,8 @@
 import type { Biquad } from '../../../core/signal/biquad';
 import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
 import type { EqualizerBand } from '../../../core/stages/equalizer/settings';
-import { drawFrequencyAxis, drawLevelAxis } from '../../kit/axes';
-import { change as signed } from '../../kit/format';
+import { drawFrequencyAxis, drawLevelAxis, FIGURE_FONT } from '../../kit/axes';
+import { change as signed, figure } from '../../kit/format';
 import type { Surface } from '../../kit/use-canvas';
 import type { Palette } from '../../theme/palette';
 import { FIGURE_FACE } from '../../theme/theme';
@@ -11,6 +11,14 @@ import type { Layer } from './spectrum-choice';
 import { SPECTRUM_FLOOR, spectrumColumns, type SpectrumLevels } from './spectrum-line';
 
 const SPECTRUM_TOP = -12;
+/** Levels of the spectra that are named at the right, in dBFS. */
+const SPECTRUM_LINES = [-24, -48, -72];
+
+/** Level in dBFS of the spectra at a share of the height, from the top down. */
+export function spectrumLevelAt(share: number): number {
+  return SPECTRUM_TOP + share * (SPECTRUM_FLOOR - SPECTRUM_TOP);
+}
+
 /** Hz at which the curve of a part may be named. */
 const NAMING_HZ = [20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000];
 
@@ -140,4 +148,12 @@ export function drawEqualizer(
   });
   line(gains(current), on ? palette.ink : palette.quiet, 2.2, [], y);
   context.restore();
+  if (layers.length === 0) return;
+  context.font = FIGURE_FONT;
+  context.textAlign = 'right';
+  context.fillStyle = palette.quiet;
+  for (const db of SPECTRUM_LINES) {
+    context.fillRect(LEFT + plot - 5, level(db), 5, 1);
+    context.fillText(`${figure(db, 0)} dBFS`, LEFT + plot - 8, level(db) + 4);
+  }
 }

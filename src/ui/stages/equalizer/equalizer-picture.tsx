@@ -4,17 +4,20 @@ import Box from '@mui/material/Box';
 import { useMemo, useRef } from 'react';
 import type { Stage } from '../../../core/lane/schema';
 import type { Biquad } from '../../../core/signal/biquad';
-import { bandSections } from '../../../core/stages/equalizer/design';
+import { noteOf } from '../../../core/measure/note';
+import { bandSections, sectionsGainDb } from '../../../core/stages/equalizer/design';
 import { effectiveBands, moves, type EqualizerBand } from '../../../core/stages/equalizer/settings';
+import { change, figure, hertz } from '../../kit/format';
 import { Picture } from '../../kit/picture';
+import { PointerReadout, type PointerPlace } from '../../kit/pointer-readout';
 import type { Draw } from '../../kit/use-canvas';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack, useTransport } from '../../track/context';
 import { BandHandle } from './band-handle';
 import { SweepSurface } from './sweep-surface';
 import type { Sweep } from './use-sweep';
-import { drawEqualizer, type EqualizerCurves } from './draw-equalizer';
-import { BOTTOM, frequencyUnder, heldGain, TOP } from './equalizer-axes';
+import { drawEqualizer, type EqualizerCurves, spectrumLevelAt } from './draw-equalizer';
+import { BOTTOM, frequencyAt, frequencyUnder, heldGain, LEFT, RIGHT, TOP } from './equalizer-axes';
 import { useSpectrumChoice } from './spectrum-choice';
 import { spectrumColumns, type Spectra } from './spectrum-line';
 
@@ -84,6 +87,16 @@ export function EqualizerPicture({
       .flatMap((band) => bandSections(movedBy(band, moved[sounding.indexOf(band)] ?? 0), sampleRate));
   };
 
+  /** Frequency and note, what the curve does there, and the level of the spectra's scale. */
+  const under = ({ x, y, width, height }: PointerPlace) => {
+    const across = (x - LEFT) / (width - LEFT - RIGHT);
+    const down = (y - TOP) / (height - TOP - BOTTOM);
+    if (across < 0 || across > 1 || down < 0 || down > 1) return null;
+    const hz = frequencyAt(across);
+    const gain = change(sectionsGainDb(current(), hz, sampleRate));
+    return `${hertz(hz)} Hz  ${noteOf(hz)}  curve ${gain} dB  at ${figure(spectrumLevelAt(down), 0)} dBFS`;
+  };
+
   const draw: Draw = (surface) => {
     const columns = spectrumColumns(surface.width);
     if (playing) spectra.update(editor.taps, columns, sampleRate);
@@ -108,6 +121,7 @@ export function EqualizerPicture({
       }}
     >
       <Picture moving={playing} draw={draw} />
+      <PointerReadout box={box} text={under} />
       {bands.map((band, i) => (
         <BandHandle
           key={i}

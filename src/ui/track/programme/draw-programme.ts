@@ -1,7 +1,8 @@
 import { scaleUtc } from 'd3-scale';
 import type { ProgrammeReading } from '../../../engine/measure/measurement';
 import type { StereoBuffer } from '../../../engine/sources/places';
-import { clock } from '../../kit/format';
+import { FIGURE_FONT } from '../../kit/axes';
+import { clock, figure } from '../../kit/format';
 import type { Surface } from '../../kit/use-canvas';
 import type { Palette } from '../../theme/palette';
 import { FIGURE_FACE } from '../../theme/theme';
@@ -13,6 +14,8 @@ export const AXIS = 16;
 const TOP = 12;
 const PIXELS_PER_TICK = 90;
 const LOUDNESS_FLOOR = -40;
+/** Loudness in LUFS that is named at the left. */
+const LOUDNESS_LINES = [-10, -20, -30];
 
 /** What is known of a programme: its reading, its samples, or both. */
 export interface DrawnProgramme {
@@ -76,6 +79,14 @@ export function drawProgramme(
       context.textAlign = 'right';
       context.fillStyle = palette.ink;
       context.fillText('short-term', width - 6, Math.min(height - AXIS - 4, (last as number) - 5));
+    }
+    context.font = FIGURE_FONT;
+    context.textAlign = 'left';
+    context.fillStyle = palette.quiet;
+    for (const lufs of LOUDNESS_LINES) {
+      const level = TOP + (body * lufs) / LOUDNESS_FLOOR;
+      context.fillRect(0, level, 4, 1);
+      context.fillText(`${figure(lufs, 0)} LUFS`, 7, level + 4);
     }
     context.fillStyle = palette.brick;
     for (const over of overs) context.fillRect(second(over), 0, 1.5, 9);

@@ -3,6 +3,8 @@
 import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
 import { useRef, useState } from 'react';
+import { clock, figure } from '../../kit/format';
+import { PointerReadout, type PointerPlace } from '../../kit/pointer-readout';
 import { useCanvas } from '../../kit/use-canvas';
 import { TEXT_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
@@ -87,6 +89,14 @@ export function Programme() {
     return Math.round(view.start + (Math.min(width, Math.max(0, clientX - left)) / width) * (view.end - view.start));
   };
 
+  /** The time, and the short-term loudness of the three seconds that end there. */
+  const under = ({ x, width }: PointerPlace) => {
+    const seconds = (view.start + (x / width) * (view.end - view.start)) / sampleRate;
+    const lufs = measurement?.master.shortTerm[Math.round(seconds * 10) - 1];
+    const loudness = lufs === undefined || lufs === -Infinity ? '' : `  short-term ${figure(lufs)} LUFS`;
+    return `${clock(seconds, 1)}${loudness}`;
+  };
+
   useGesture(
     {
       onWheel({ event, last }) {
@@ -146,6 +156,7 @@ export function Programme() {
     >
       <canvas ref={still} aria-hidden />
       <canvas ref={moving} aria-hidden />
+      <PointerReadout box={box} text={under} />
     </Box>
   );
 }

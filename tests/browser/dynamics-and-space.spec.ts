@@ -167,7 +167,7 @@ test('the de-esser listens to its region and calms it', async ({ page }) => {
   await desk.checked();
   await expect(desk.stage('De-esser')).toContainText(/−(5\.[5-9]|6\.0) dB/);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
-  await page.getByRole('button', { name: 'Solo the band' }).click();
+  await page.getByRole('button', { name: 'Hear the side-chain' }).click();
   await desk.filled();
   // Over more than a second, both parts of the track: the tone of 300 Hz is hardly there.
   const heard: number[][] = [];

@@ -81,6 +81,8 @@ export interface StageTraits<Settings> {
   sweeps?: boolean;
   /** Bands that pass only what the stage, or one of its bands, works on. None: there is no such region. */
   region?(settings: Settings, band: number, crossovers: Crossovers): EqualizerBand[];
+  /** That region is its side-chain: what is listened to is the stage's input. */
+  hearsInput?: boolean;
   /** What is measured before and after it, besides level. */
   measures?: {
     spectra?: boolean;

@@ -2,6 +2,8 @@ import { above, db, noise, sine } from '../../../tests/support/signals';
 import { aligned } from '../../../tests/support/core';
 import { parseLane, type Lane } from '../../core/lane/schema';
 import { regionBands } from '../../core/stages/equalizer/region';
+import { compressorSettings } from '../../core/stages/compressor/settings';
+import { sideChainBands } from '../../core/stages/compressor/side-chain';
 import { equalizerBand } from '../../core/stages/equalizer/settings';
 import { ListeningEngine } from './listening-engine';
 import { makeTaps, type LiveOptions } from './protocol';
@@ -304,6 +306,24 @@ test('what a stage takes away is heard alone, with the gain it is given, in time
   expect(peak(cut)).toBeCloseTo(10 ** (-9 / 20) - 10 ** (-12 / 20), 2);
   expect(db(peak(whole))).toBeCloseTo(-12, 1);
   expect(click(right.subarray(50 * 128))).toBeLessThan(-80);
+});
+
+test('what enters a stage is heard through its side-chain, whatever comes after, and then everything again', () => {
+  const compressor = { kind: 'compressor', settings: { thresholdDbfs: -40, ratio: 8, sideChainHighPassHz: 20 } };
+  const trim = { kind: 'trim', settings: { gainDb: -30 } };
+  const of = lane(compressor, trim);
+  const live = open(of, { taps: makeTaps() });
+  live.receive({ type: 'tap', stage: 0 });
+  const bands = sideChainBands(compressorSettings.parse(compressor.settings));
+  const { left } = play(live, 600, {
+    150: () => live.receive({ type: 'region', bands, ofInput: true }),
+    350: () => live.receive({ type: 'region', bands: [], ofInput: false }),
+  });
+  const level = (quantum: number) => db(peak(left.subarray(quantum * 128, (quantum + 40) * 128)));
+  expect(level(100)).toBeLessThan(-50);
+  expect(level(250)).toBeCloseTo(-12, 1);
+  expect(level(500)).toBeLessThan(-50);
+  expect(click(left.subarray(50 * 128))).toBeLessThan(-80);
 });
 
 test('a lane is heard with its oversampling for listening, and rendered for the delivery when asked', () => {

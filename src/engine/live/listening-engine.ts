@@ -81,6 +81,7 @@ export class ListeningEngine {
         for (const [id, gainDb] of Object.entries(request.gainsDb)) mixer.setGain(id, gainDb);
         return;
       case 'region':
+        this.tap.hearInput(request.bands.length > 0 && request.ofInput === true);
         return this.region.set(request.bands);
       case 'monitor':
         return this.matrix.set(request.monitor);

@@ -66,8 +66,8 @@ export type LiveRequest =
   | { type: 'hear'; source: string; less: string | null }
   /** Gains of sources in dB. */
   | { type: 'gains'; gainsDb: Record<string, number> }
-  /** Bands that pass only a region of what is heard; none for everything. */
-  | { type: 'region'; bands: EqualizerBand[] }
+  /** Bands that pass only a region of what is heard, or of what enters the tapped stage; none for everything. */
+  | { type: 'region'; bands: EqualizerBand[]; ofInput?: boolean }
   | { type: 'monitor'; monitor: Monitor }
   /** Only what the tapped stage takes away is heard: its input, with a gain in dB, less its output; null: no longer. */
   | { type: 'removed'; gainDb: number | null }

@@ -24,6 +24,9 @@ export class StageTap {
   /** Share of what the stage takes away in what is heard, and the gain of what went into it. */
   private readonly removed: Ramp;
   private readonly removedGain: Ramp;
+  /** Share of the stage's output that is taken from its input: none where the input itself is heard. */
+  private readonly less: Ramp;
+  private hearsInput = false;
 
   /** `run` makes a processor for a lane that is watched and not heard. */
   constructor(
@@ -35,6 +38,7 @@ export class StageTap {
     const frames = Math.round(FADE_SECONDS * sampleRate);
     this.removed = new Ramp(0, frames);
     this.removedGain = new Ramp(1, frames);
+    this.less = new Ramp(1, frames);
     this.choose(0);
   }
 
@@ -92,11 +96,25 @@ export class StageTap {
    * Lets only what the stage takes away be heard, `gainDb` being what it does to what it leaves alone; null: no more.
    */
   hearRemoved(gainDb: number | null): void {
-    if (gainDb !== null) this.removedGain.moveTo(amplitude(gainDb));
+    if (gainDb !== null) {
+      this.removedGain.moveTo(amplitude(gainDb));
+      this.less.moveTo(1);
+    }
     this.removed.moveTo(gainDb === null ? 0 : 1);
   }
 
-  /** Blends in what the stage takes away, while that is wanted: part of the monitoring chain. */
+  /** Lets what enters the stage be heard instead of everything. */
+  hearInput(on: boolean): void {
+    if (on === this.hearsInput) return;
+    this.hearsInput = on;
+    if (on) {
+      this.removedGain.moveTo(1);
+      this.less.moveTo(0);
+    }
+    this.removed.moveTo(on ? 1 : 0);
+  }
+
+  /** Blends in what the stage takes away, or what enters it, while that is wanted: part of the monitoring chain. */
   process(left: Float32Array, right: Float32Array): void {
     const { taps, removed, removedGain } = this;
     if (!taps || (removed.value === 0 && removed.resting)) return;
@@ -105,8 +123,9 @@ export class StageTap {
     for (let i = 0; i < QUANTUM; i++) {
       const [into, out] = [(late + i) % TAP_FRAMES, (newest + i) % TAP_FRAMES];
       const gain = removedGain.next();
-      const mid = gain * taps.before[into] - taps.after[out];
-      const side = gain * taps.beforeSide[into] - taps.afterSide[out];
+      const less = this.less.next();
+      const mid = gain * taps.before[into] - less * taps.after[out];
+      const side = gain * taps.beforeSide[into] - less * taps.afterSide[out];
       const share = removed.next();
       left[i] += (mid + side - left[i]) * share;
       right[i] += (mid - side - right[i]) * share;

@@ -34,10 +34,18 @@ export interface AuditionState {
   hearsRemoved: boolean;
 }
 
-/** Bands that pass only the region of the open stage or band; none where there is no such region. */
-export function openRegion({ stages, crossovers }: Lane, open: string | null, band: number): EqualizerBand[] {
+/** Bands that pass only a region; none where there is no such region. */
+export interface Region {
+  bands: EqualizerBand[];
+  /** Of what enters the stage, or of what is heard. */
+  ofInput: boolean;
+}
+
+/** The region of the open stage or band. */
+export function openRegion({ stages, crossovers }: Lane, open: string | null, band: number): Region {
   const stage = stages.find(({ id }) => id === open);
-  return (stage && traitsOf<Stage>(stage).region?.(stage.settings, band, crossovers)) ?? [];
+  const { region, hearsInput = false } = stage ? traitsOf<Stage>(stage) : {};
+  return { bands: (stage && region?.(stage.settings, band, crossovers)) ?? [], ofInput: hearsInput };
 }
 
 /** What of the open track is heard, at matched level, and through what. */
@@ -62,7 +70,9 @@ export class Audition {
   private retired: MeasuringTicket | null = null;
   private asked = '';
   private region: EqualizerBand[] = [];
-  private regionSent = '[]';
+  /** Whether the region is of what enters the stage, not of what is heard. */
+  private regionOfInput = false;
+  private regionSent = JSON.stringify([[], false]);
 
   constructor(
     private readonly link: LiveLink,
@@ -140,8 +150,9 @@ export class Audition {
   }
 
   /** The region of the open stage or band has changed; empty where it has none. */
-  followRegion(region: EqualizerBand[]): void {
+  followRegion({ bands: region, ofInput }: Region): void {
     this.region = region;
+    this.regionOfInput = ofInput;
     if (this.state.soloRegion && region.length === 0) this.store.setState({ soloRegion: false });
     this.sendRegion();
   }
@@ -236,10 +247,11 @@ export class Audition {
 
   private sendRegion(): void {
     const bands = this.state.soloRegion ? this.region : [];
-    const text = JSON.stringify(bands);
+    const ofInput = bands.length > 0 && this.regionOfInput;
+    const text = JSON.stringify([bands, ofInput]);
     if (text === this.regionSent) return;
     this.regionSent = text;
-    this.link.send({ type: 'region', bands });
+    this.link.send({ type: 'region', bands, ofInput });
   }
 
   private match(): void {

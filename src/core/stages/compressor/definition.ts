@@ -1,6 +1,7 @@
 import { defineStage } from '../definition';
 import { CompressorProcessor } from './processor';
 import { compressorSettings } from './settings';
+import { sideChainBands } from './side-chain';
 
 export const compressor = defineStage({
   order: 40,
@@ -15,6 +16,8 @@ export const compressor = defineStage({
   traits: {
     measures: { peaks: true },
     nonlinear: {},
+    region: (settings) => sideChainBands(settings),
+    hearsInput: true,
     drive: { setting: 'makeupDb', into: 'makeup' },
     autoMakeup: { on: 'makeupMatched', setting: 'makeupDb' },
   },

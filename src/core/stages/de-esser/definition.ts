@@ -14,6 +14,7 @@ export const deEsser = defineStage({
   figure: () => 'gainReduction',
   traits: {
     region: (settings) => regionBands(deEsserBand(settings, -settings.rangeDb)),
+    hearsInput: true,
     measures: { spectra: true },
   },
 });

@@ -14,6 +14,7 @@ import { remembered } from '../../kit/remembered';
 import { Key, StageFrame } from '../stage-frame';
 import { TabsRow } from '../../kit/tabs-row';
 import type { PanelProps } from '../stage-panel';
+import { SoloButton } from '../solo-button';
 import { useControls } from '../use-controls';
 import { CompressionHistory } from './compression-history';
 
@@ -101,6 +102,12 @@ export function CompressorPanel({ stage, index }: PanelProps<'compressor'>) {
           {choice('operation')}
           {choice('detector')}
           {(['sideChainHighPassHz', 'sideChainTiltDb', 'linkPercent'] as const).map((name) => quantity(name))}
+          <Box sx={{ pt: 0.5 }}>
+            <SoloButton
+              title="Hear the side-chain"
+              help="Plays what the detector hears of the music as it enters the compressor: if the kick still leads, take out more bass"
+            />
+          </Box>
         </>
       )}
     </StageFrame>

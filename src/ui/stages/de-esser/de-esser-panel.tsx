@@ -1,22 +1,18 @@
 'use client';
 
-import HeadphonesIcon from '@mui/icons-material/HeadphonesOutlined';
 import Box from '@mui/material/Box';
-import ToggleButton from '@mui/material/ToggleButton';
 import { usePalette } from '../../theme/use-palette';
-import { useAudition, useEditor } from '../../track/context';
 import { ReductionHistory } from '../dynamics/reduction-history';
 import { Reductions } from '../dynamics/reductions';
 import { Key, StageFrame } from '../stage-frame';
 import type { PanelProps } from '../stage-panel';
+import { SoloButton } from '../solo-button';
 import { useControls } from '../use-controls';
 import { DeEsserPicture } from './de-esser-picture';
 
 /** Where the sibilance is, when it is too loud, and what is taken off. */
 export function DeEsserPanel({ stage, index }: PanelProps<'deEsser'>) {
-  const editor = useEditor();
   const palette = usePalette();
-  const alone = useAudition((state) => state.soloRegion);
   const { settings } = stage;
   const { quantity, choice } = useControls(stage);
   return (
@@ -25,19 +21,10 @@ export function DeEsserPanel({ stage, index }: PanelProps<'deEsser'>) {
       index={index}
       legend={
         <>
-          <ToggleButton
-            value="alone"
-            size="small"
-            selected={alone}
-            onChange={() => editor.audition.hearRegion(!alone)}
-            sx={{
-              ...{ py: 0, px: 1, textTransform: 'none', color: 'text.primary', gap: 0.5, lineHeight: '26px' },
-              '&.Mui-selected, &.Mui-selected:hover': { bgcolor: 'warning.main', color: 'background.paper' },
-            }}
-          >
-            <HeadphonesIcon sx={{ fontSize: 17 }} />
-            Solo the band
-          </ToggleButton>
+          <SoloButton
+            title="Hear the side-chain"
+            help="Plays only what the de-esser listens to, as it enters the stage: move the frequency until there is nothing but sibilance"
+          />
           <Key color={palette.ink}>gain reduction, peaks held</Key>
         </>
       }

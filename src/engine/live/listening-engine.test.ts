@@ -310,7 +310,7 @@ test('what a stage takes away is heard alone, with the gain it is given, in time
 
 test('what enters a stage is heard through its side-chain, whatever comes after, and then everything again', () => {
   const compressor = { kind: 'compressor', settings: { thresholdDbfs: -40, ratio: 8, sideChainHighPassHz: 20 } };
-  const trim = { kind: 'trim', settings: { gainDb: -30 } };
+  const trim = { kind: 'trim', settings: { gainDb: -24 } };
   const of = lane(compressor, trim);
   const live = open(of, { taps: makeTaps() });
   live.receive({ type: 'tap', stage: 0 });

@@ -67,19 +67,6 @@ test('nothing ends in noise, in a gentle slope, in a tone or in silence', () => 
   expect(measure(new Float64Array(FRAMES), new Float64Array(FRAMES)).endHz).toBeNull();
 });
 
-test.each([50, 60])('a hum of %i Hz under music is found with its level; a bass line is none', (mains) => {
-  const quiet = a.map((x) => x * 0.01);
-  const hum = sum(sine(mains, -60, 8, RATE), sine(2 * mains, -66, 8, RATE), sine(3 * mains, -70, 8, RATE));
-  const found = measure(sum(quiet, hum), sum(quiet, hum)).hum;
-  expect(found?.frequencyHz).toBe(mains);
-  expect(Math.abs(found!.levelDb + 60)).toBeLessThan(2);
-  // Notes at the same places that come and go.
-  const notes = sum(sine(mains, -20, 8, RATE), sine(2 * mains, -26, 8, RATE)).map((x, i) =>
-    Math.floor(i / RATE) % 2 ? x : 0,
-  );
-  expect(measure(sum(quiet, notes), sum(quiet, notes)).hum).toBeNull();
-});
-
 test.each([37, -12])('a channel that is %i frames late is found to the frame', (delay) => {
   const late = (x: Float64Array, by: number) => x.map((_, i) => x[i - by] ?? 0);
   const [left, right] = delay > 0 ? [a, late(a, delay)] : [late(a, -delay), a];

@@ -1,17 +1,11 @@
 import type { Kernels } from '../kernels/host';
 import { bitReversed, COMPLEX_BYTES, Transform } from '../kernels/transform';
 import { hann } from '../signal/fft';
+import { HumMeter, type Hum } from './hum';
 
 const SIZE = 16384;
 /** The bass whose correlation is measured separately ends here, in Hz. */
 const BASS_HZ = 120;
-
-/** Steady tones that mains leave: 50 or 60 Hz with their multiples. */
-export interface Hum {
-  frequencyHz: 50 | 60;
-  /** dBFS of the strongest of its tones. */
-  levelDb: number;
-}
 
 /** What the spectrum says about a whole track. */
 export interface StereoSpectrum {
@@ -30,14 +24,11 @@ export interface StereoSpectrum {
   delayFrames: number | null;
 }
 
-const HARMONICS = [1, 2, 3];
-const MAINS = [50, 60] as const;
-/** A hum's tone stands out from its neighbours by this much even in the frames where it stands out least. */
-const HUM_DB = 12;
-/** The cliff: this many dB within one kilohertz, and nothing above it. */
-const CLIFF_DB = 35;
-/** Below this mean level, in dBFS per bin, there is nothing that could end. */
-const CONTINUUM_DB = -115;
+/** The cliff: this many dB within a kilohertz or two, and nothing above it. */
+const CLIFF_DB = 22;
+/** The spectrum is looked at in columns of about this many Hz, up to this share of the highest frequency there is. */
+const COLUMN_HZ = 125;
+const HIGHEST_SHARE = 0.96;
 const LOWEST_END_HZ = 8000;
 /** A channel with less than this share of the other's power holds rounding errors only. */
 const SILENT = 1e-12;
@@ -61,22 +52,20 @@ export class StereoSpectrumMeter {
   private readonly commonImaginary = new Float64Array(SIZE / 2);
   private filled = 0;
   private frames = 0;
-  /**
-   * For each mains frequency and harmonic: how far it stood out in each frame that was not silent, and how loud it was.
-   */
-  private readonly prominence = MAINS.map(() => HARMONICS.map(() => [] as number[]));
-  private readonly humLevels = MAINS.map(() => HARMONICS.map(() => [] as number[]));
+  private readonly hum: HumMeter;
 
   constructor(
     kernels: Kernels,
     private readonly sampleRate: number,
   ) {
+    this.hum = new HumMeter(sampleRate);
     this.transform = new Transform(kernels, SIZE);
     this.address = kernels.allocate(SIZE * COMPLEX_BYTES);
     this.work = kernels.view64(this.address, 2 * SIZE);
   }
 
   add(left: Float64Array, right: Float64Array, frames: number): void {
+    this.hum.add(left, right, frames);
     const { work, window } = this;
     for (let i = 0; i < frames; i++) {
       const weight = window[this.filled];
@@ -92,7 +81,6 @@ export class StereoSpectrumMeter {
     work.fill(0, 2 * this.filled);
     this.filled = 0;
     this.transform.forward(this.address);
-    const power = new Float64Array(SIZE / 2);
     for (let k = 1; k < SIZE / 2; k++) {
       const a = 2 * reversed[k];
       const b = 2 * reversed[SIZE - k];
@@ -106,25 +94,8 @@ export class StereoSpectrumMeter {
       this.right[k] += r;
       this.commonReal[k] += lr * rr + li * ri;
       this.commonImaginary[k] += li * rr - lr * ri;
-      power[k] = l + r;
     }
     this.frames++;
-    this.noteHum(power);
-  }
-
-  private noteHum(power: Float64Array): void {
-    const scale = (4 / SIZE) ** 2 / 2;
-    if (decibel(power.reduce((a, b) => Math.max(a, b), 0) * scale) < -100) return;
-    MAINS.forEach((mains, m) =>
-      HARMONICS.forEach((harmonic, h) => {
-        const bin = Math.round((mains * harmonic * SIZE) / this.sampleRate);
-        const peak = Math.max(power[bin - 1], power[bin], power[bin + 1]);
-        const around = [-7, -6, -5, -4, 4, 5, 6, 7].map((d) => power[bin + d] ?? 0).sort((a, b) => a - b);
-        // The upper half of the neighbours: a nearby bass note must not make its own flank look like hum.
-        this.prominence[m][h].push(decibel(peak * scale) - decibel(around[5] * scale));
-        this.humLevels[m][h].push(decibel(peak * scale));
-      }),
-    );
   }
 
   result(): StereoSpectrum {
@@ -144,45 +115,39 @@ export class StereoSpectrumMeter {
       bassDb: decibel((sum(this.left, bassBin) + sum(this.right, bassBin)) / 2 / unit),
       balanceDb: l === r ? 0 : l < SILENT * r ? -Infinity : r < SILENT * l ? Infinity : 10 * Math.log10(l / r),
       endHz: this.end(),
-      hum: this.hum(),
+      hum: this.hum.result(),
       delayFrames: this.delay(),
     };
   }
 
-  /** Frequency after which the mean level falls off a cliff and never comes back. */
+  /**
+   * Frequency after which the spectrum falls off a cliff and never comes back. What is before it is a continuum, such as
+   * noise and cymbals leave: the harmonics of tones end anywhere.
+   */
   private end(): number | null {
     const scale = (4 / SIZE) ** 2 / 2 / Math.max(1, this.frames);
     const levels = this.left.map((power, k) => decibel((power + this.right[k]) * scale));
-    const perKilohertz = Math.round((1000 * SIZE) / this.sampleRate);
-    const mean = (from: number, to: number) =>
-      levels.subarray(from, to).reduce((a, b) => a + b, 0) / Math.max(1, to - from);
-    const top = Math.floor((SIZE / 2) * 0.98);
-    const gap = Math.round(perKilohertz / 3);
-    // The steepest fall within a kilohertz.
+    const width = Math.max(4, Math.round((COLUMN_HZ * SIZE) / this.sampleRate));
+    const count = Math.floor(((SIZE / 2) * HIGHEST_SHARE) / width);
+    const columns = Array.from({ length: count }, (_, i) => levels.slice(i * width, (i + 1) * width).sort());
+    const continuum = columns.map((column) => column[column.length >> 2]);
+    const most = columns.map((column) => column[column.length - 1 - (column.length >> 3)]);
+    const perKilohertz = Math.round(1000 / COLUMN_HZ);
+    /** The highest level from a column on. */
+    const above = [...most];
+    for (let i = count - 2; i >= 0; i--) above[i] = Math.max(above[i], above[i + 1]);
     let best = 0;
     let fall = 0;
-    const lowest = Math.round((LOWEST_END_HZ * SIZE) / this.sampleRate);
-    for (let k = lowest; k < (SIZE / 2) * 0.93; k += 8) {
-      const drop = mean(k - perKilohertz, k - gap) - mean(k + gap, Math.min(top, k + perKilohertz));
-      if (drop > fall) {
-        fall = drop;
-        best = k;
-      }
+    let half = 0;
+    for (let i = Math.round(LOWEST_END_HZ / COLUMN_HZ); i + perKilohertz < count; i++) {
+      const before = continuum.slice(i - 2 * perKilohertz, i - perKilohertz / 2).sort((x, y) => x - y);
+      const level = before[before.length >> 2];
+      const drop = level - above[i + Math.round(perKilohertz / 2)];
+      if (drop > fall) [best, fall, half] = [i, drop, level - drop / 2];
     }
-    const before = mean(best - perKilohertz, best - gap);
-    const cliff = fall >= CLIFF_DB && before > CONTINUUM_DB && before - mean(best + gap, top) >= CLIFF_DB;
-    return cliff ? (best * this.sampleRate) / SIZE : null;
-  }
-
-  private hum(): Hum | null {
-    const low = (values: number[]) => [...values].sort((a, b) => a - b)[Math.floor(values.length / 10)] ?? -Infinity;
-    const found = MAINS.map((frequencyHz, m) => {
-      const standing = HARMONICS.filter((_, h) => low(this.prominence[m][h]) > HUM_DB);
-      const levelDb = Math.max(...this.humLevels[m].map(low));
-      return { frequencyHz, levelDb, tones: standing.length };
-    }).filter(({ tones }) => tones >= 2);
-    const strongest = found.sort((a, b) => b.levelDb - a.levelDb)[0];
-    return strongest ? { frequencyHz: strongest.frequencyHz, levelDb: strongest.levelDb } : null;
+    if (fall < CLIFF_DB) return null;
+    while (continuum[best] > half) best++;
+    return (best * width * this.sampleRate) / SIZE;
   }
 
   /** Lag at which both channels agree best, from the cross-correlation over the whole track. */

@@ -11,19 +11,19 @@ import { writeWave } from './wave';
 // Taken out once: in a test's sandbox, looking Math up costs more than the function.
 const { PI, exp, max, min, round, sin } = Math;
 
-export const MIXTURES = 32;
+const MIXTURES = 32;
 const SECONDS = 8;
 /** Seconds in which the last notes die away. */
 const ENDING = 4;
 /** Of each eight mixtures six are at the rates of most sessions, two at higher ones. */
 const RATES = [44100, 48000, 44100, 48000, 44100, 48000, 96000, 88200];
 
-export interface Clip extends play.Canvas {
+interface Clip extends play.Canvas {
   float?: boolean;
 }
 
 /** Something like a mix: other instruments, another tempo and key, more or less air and noise for each number. */
-export function mixture(number: number): Clip {
+function mixture(number: number): Clip {
   const random = new Random(1000 + number);
   const sampleRate = RATES[number % RATES.length];
   const to = play.canvas(SECONDS, sampleRate);
@@ -116,7 +116,7 @@ const padded = (clip: Clip, head: number, tail: number): Clip => {
   return { ...clip, left: channel(clip.left), right: channel(clip.right) };
 };
 
-export interface Fault {
+interface Fault {
   name: string;
   /** How it is planted, in words. */
   how: string;
@@ -136,7 +136,7 @@ const ENCODERS = [
   ['ogg', ['-c:a', 'libvorbis', '-b:a', '112k']],
 ] as const;
 
-export const FAULTS: readonly Fault[] = [
+const FAULTS: readonly Fault[] = [
   {
     name: 'Mains hum',
     how: '50 or 60 Hz at −60 dBFS, alone or with two multiples',
@@ -215,7 +215,7 @@ export const FAULTS: readonly Fault[] = [
 ];
 
 /** What intake finds in a clip. */
-export function foundIn({ left, right, sampleRate, float = false }: Clip): Finding[] {
+function foundIn({ left, right, sampleRate, float = false }: Clip): Finding[] {
   const meter = new IntakeMeter(sampleRate, left.length);
   const chunk = new Float32Array(8192);
   // On the grid of a 24-bit file, unless it is a float file.
@@ -242,7 +242,7 @@ export interface FaultRow {
 }
 
 /** Each fault planted in each mixture that can have it, and the mixtures as they are. */
-export function tryCorpus(): FaultRow[] {
+function tryCorpus(): FaultRow[] {
   const rows = FAULTS.map(({ name, how }): FaultRow => ({ name, how, planted: 0, detected: 0, clean: 0, alarms: 0 }));
   for (let number = 0; number < MIXTURES; number++) {
     const clip = mixture(number);

@@ -63,7 +63,14 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           ))}
         </tbody>
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 5, fontSize: 13 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: { xs: '1fr', sm: '1fr 1fr 1fr' },
+          gap: { xs: 2, sm: 5 },
+          fontSize: 13,
+        }}
+      >
         <Box component="dl" sx={{ m: 0 }}>
           <ReadingRow name="Integrated" of={reading('loudness', measured.integratedLufs)} />
           <ReadingRow name="Momentary, highest" of={reading('loudness', measured.maxMomentaryLufs)} />

@@ -69,14 +69,16 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
           display: 'flex',
           alignItems: 'center',
           gap: 2,
-          px: 3,
+          px: { xs: 1.5, sm: 3 },
           height: 48,
           borderBottom: 1,
           borderColor: 'divider',
           bgcolor: 'background.paper',
         }}
       >
-        <Mark />
+        <Box sx={{ display: { xs: 'none', sm: 'flex' } }}>
+          <Mark />
+        </Box>
         <Crumbs crumbs={crumbs} />
         <Box sx={{ flex: 1 }} />
         {actions}
@@ -91,7 +93,15 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
       <Box
         component="main"
         tabIndex={-1}
-        sx={{ flex: 1, outline: 'none !important', width: '100%', maxWidth: 1120, mx: 'auto', px: 3, py: 4 }}
+        sx={{
+          flex: 1,
+          outline: 'none !important',
+          width: '100%',
+          maxWidth: 1120,
+          mx: 'auto',
+          px: { xs: 1.5, sm: 3 },
+          py: { xs: 2, sm: 4 },
+        }}
       >
         {children}
       </Box>

@@ -158,7 +158,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         </Alert>
       )}
       {data && (
-        <Box sx={{ display: 'grid', gap: 2 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2 }}>
           <Box>
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
               <EditableTitle

@@ -168,10 +168,14 @@ export function TrackCard({
       variant="outlined"
       component="article"
       aria-label={title}
-      sx={{ p: 2.5, display: 'grid', gap: 1.5, position: 'relative', zIndex: isDragging ? 1 : 0 }}
+      sx={{
+        ...{ p: { xs: 1.5, sm: 2.5 }, display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 1.5 },
+        position: 'relative',
+        zIndex: isDragging ? 1 : 0,
+      }}
       style={{ transform: CSS.Translate.toString(transform), transition }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5 }}>
+      <Box sx={{ display: 'flex', flexWrap: { xs: 'wrap', md: 'nowrap' }, alignItems: 'center', gap: 1.5 }}>
         <Tooltip title="Drag to reorder; by key: Space, then the arrows, then Space">
           <IconButton
             ref={setActivatorNodeRef}
@@ -191,7 +195,11 @@ export function TrackCard({
           schema={trackParticularsSchema.shape.title}
           onRename={actions.rename}
         />
-        <Typography color="textSecondary" noWrap sx={{ flex: 1, minWidth: 0 }}>
+        <Typography
+          color="textSecondary"
+          noWrap
+          sx={{ flex: { xs: '1 0 100%', md: 1 }, order: { xs: 1, md: 0 }, minWidth: 0 }}
+        >
           {mix && `Mix ${mix.number}, ${mix.source.container}, ${audioFormat(mix.source)}`}
           {report &&
             `, ${clock(report.durationSeconds)} min, ${readingWords(reading('loudness', report.integratedLufs))}, ${readingWords(reading('truePeak', report.headroomDb === null ? null : -report.headroomDb))}`}

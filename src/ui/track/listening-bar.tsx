@@ -226,7 +226,6 @@ export function ListeningBar() {
         ))}
       </Select>
       <VolumeButton />
-      <Box sx={{ flex: 1 }} />
       <OutputMeter />
     </Box>
   );

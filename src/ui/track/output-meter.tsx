@@ -51,9 +51,13 @@ export function OutputMeter() {
         role="group"
         aria-label="Output meter"
         tabIndex={0}
-        sx={{ display: 'flex', alignItems: 'center', gap: 1.5, fontFamily: FIGURE_FACE, fontSize: 12 }}
+        sx={{
+          ...{ display: 'flex', alignItems: 'center', gap: 1.25, fontFamily: FIGURE_FACE, fontSize: 12 },
+          ...{ flex: 1, minWidth: 0, maxWidth: 460, ml: 'auto' },
+        }}
       >
-        <canvas ref={canvas} style={{ width: 188, height: 42 }} aria-hidden />
+        {/* It takes what the bar leaves, and grows with the window. */}
+        <canvas ref={canvas} style={{ flex: '1 1 0', minWidth: 110, width: 0, height: 42 }} aria-hidden />
         <Box
           component="dl"
           sx={{

@@ -59,12 +59,14 @@ export function VolumeButton() {
             getAriaValueText={(value) => `${figure(value, 0)} dB`}
             onChange={(_, value) => useVolume.setState({ volumeDb: value })}
           />
-          <SwitchRow
-            title={withKey(`Dim by ${DIM_DB} dB`, 'dim')}
-            help="For talking over the music without losing the volume you work at."
-            on={volume.dimmed}
-            onChange={toggleDim}
-          />
+          <Box sx={{ display: 'grid' }}>
+            <SwitchRow
+              title={withKey(`Dim by ${DIM_DB} dB`, 'dim')}
+              help="For talking over the music without losing the volume you work at."
+              on={volume.dimmed}
+              onChange={toggleDim}
+            />
+          </Box>
           <Typography color="textSecondary" sx={{ fontSize: 12, mt: 0.5 }}>
             Meters, loudness matching and deliveries stay as they are.
           </Typography>

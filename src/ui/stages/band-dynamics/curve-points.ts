@@ -14,7 +14,7 @@ export interface CurvePoint {
   out: number;
 }
 
-export const CURVE_POINTS = ['expandBelow', 'expandBy', 'compressAbove', 'compressBy', 'limitAt'] as const;
+const CURVE_POINTS = ['expandBelow', 'expandBy', 'compressAbove', 'compressBy', 'limitAt'] as const;
 export type CurvePointName = (typeof CURVE_POINTS)[number];
 
 /** What each point is called, and in which unit it reads. */

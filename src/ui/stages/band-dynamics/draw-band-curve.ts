@@ -21,7 +21,7 @@ export interface BandCurvePicture {
 }
 
 /** Room around the curve, in pixels. */
-export const CURVE_MARGIN = { left: 6, right: 6, top: 18, bottom: 4 } as const;
+const CURVE_MARGIN = { left: 6, right: 6, top: 18, bottom: 4 } as const;
 const GRID = [-60, -48, -36, -24, -12];
 
 /** Places in pixels of levels in and out, in a picture of a size. */

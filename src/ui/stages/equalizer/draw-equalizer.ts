@@ -150,10 +150,11 @@ export function drawEqualizer(
   context.restore();
   if (layers.length === 0) return;
   context.font = FIGURE_FONT;
-  context.textAlign = 'right';
+  context.textAlign = 'left';
   context.fillStyle = palette.quiet;
+  context.fillText('dBFS', LEFT + plot + 2, TOP + 8);
   for (const db of SPECTRUM_LINES) {
-    context.fillRect(LEFT + plot - 5, level(db), 5, 1);
-    context.fillText(`${figure(db, 0)} dBFS`, LEFT + plot - 8, level(db) + 4);
+    context.fillRect(LEFT + plot, level(db), 5, 1);
+    context.fillText(figure(db, 0), LEFT + plot + 8, level(db) + 4);
   }
 }

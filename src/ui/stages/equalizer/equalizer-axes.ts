@@ -6,7 +6,7 @@ export const HIGH = 20000;
 
 /** Room around the plot in pixels. */
 export const LEFT = 44;
-export const RIGHT = 12;
+export const RIGHT = 34;
 export const TOP = 8;
 export const BOTTOM = 20;
 

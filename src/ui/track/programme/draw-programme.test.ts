@@ -20,7 +20,7 @@ test('mix, master, loudness and overs lie where they belong in the part that is 
   const loudness = surface.paths.find(({ color }) => color === DAYLIGHT.ink)!.points;
   expect(loudness[0][1]).toBeCloseTo(12 + 50, 6);
   expect(surface.paths.filter(({ color }) => color === DAYLIGHT.copper)).toHaveLength(2);
-  expect(surface.words()).toEqual(expect.arrayContaining(['0:15', '0:30', '0:45', 'short-term']));
+  expect(surface.words()).toEqual(expect.arrayContaining(['0:15', '0:30', '0:45', 'short-term LUFS', '−20']));
 });
 
 test('zoomed in, the axis counts in finer steps, and what is outside is outside', () => {

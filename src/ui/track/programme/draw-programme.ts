@@ -78,15 +78,20 @@ export function drawProgramme(
       context.font = `12px ${FIGURE_FACE}`;
       context.textAlign = 'right';
       context.fillStyle = palette.ink;
-      context.fillText('short-term', width - 6, Math.min(height - AXIS - 4, (last as number) - 5));
+      context.fillText('short-term LUFS', width - 6, Math.min(height - AXIS - 4, (last as number) - 5));
     }
     context.font = FIGURE_FONT;
     context.textAlign = 'left';
-    context.fillStyle = palette.quiet;
     for (const lufs of LOUDNESS_LINES) {
       const level = TOP + (body * lufs) / LOUDNESS_FLOOR;
+      // On paper of its own, so that it can be read over the music.
+      context.fillStyle = palette.paper;
+      context.globalAlpha = 0.8;
+      context.fillRect(0, level - 7, 30, 14);
+      context.globalAlpha = 1;
+      context.fillStyle = palette.ink;
       context.fillRect(0, level, 4, 1);
-      context.fillText(`${figure(lufs, 0)} LUFS`, 7, level + 4);
+      context.fillText(figure(lufs, 0), 6, level + 4);
     }
     context.fillStyle = palette.brick;
     for (const over of overs) context.fillRect(second(over), 0, 1.5, 9);

@@ -14,8 +14,7 @@ export interface CurvePoint {
   out: number;
 }
 
-const CURVE_POINTS = ['expandBelow', 'expandBy', 'compressAbove', 'compressBy', 'limitAt'] as const;
-export type CurvePointName = (typeof CURVE_POINTS)[number];
+export type CurvePointName = 'expandBelow' | 'expandBy' | 'compressAbove' | 'compressBy' | 'limitAt';
 
 /** What each point is called, and in which unit it reads. */
 export const POINT_TITLES: Record<CurvePointName, string> = {

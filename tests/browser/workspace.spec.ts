@@ -97,7 +97,7 @@ test('a band moves by keyboard, and the ribbon’s figures follow', async ({ pag
   const picture = (await page.getByRole('region', { name: 'Equalizer stage' }).locator('canvas').boundingBox())!;
   const handle = (await band.boundingBox())!;
   const from = [handle.x + handle.width / 2, handle.y + handle.height / 2] as const;
-  const octave = (picture.width - 56) / Math.log2(1000);
+  const octave = (picture.width - 78) / Math.log2(1000);
   const decibel = (picture.height - 28) / 24;
   await page.mouse.move(...from);
   await page.mouse.down();

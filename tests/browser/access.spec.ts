@@ -71,6 +71,10 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
     await page.keyboard.press('Escape');
     await page.getByRole('button', { name: 'All figures' }).first().click();
     await at('release');
+    await page.getByRole('button', { name: 'Deliver…' }).click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await at('deliver a release');
+    await page.keyboard.press('Escape');
     await page.goto('/settings');
     await expect(page.getByRole('list', { name: 'Signed-in browsers' })).toBeVisible();
     await at('settings');

@@ -36,7 +36,7 @@ test('the clipper tells what it took, warns of a bare tone, and lets only what i
   await page.getByRole('button', { name: 'Hear what’s cut' }).click();
   await expect.poll(async () => Math.abs((await desk.heard(1000)) - tone)).toBeLessThan(0.5);
 
-  const divider = page.getByRole('separator', { name: 'Height of the waveform' });
+  const divider = page.getByRole('separator', { name: 'Height of the tips' });
   await divider.press('ArrowDown');
   await expect(divider).toHaveAttribute('aria-valuenow', '65');
   await desk.saved();

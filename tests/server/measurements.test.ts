@@ -128,6 +128,20 @@ test('of each mix the measurements of the last lanes are kept', async () => {
   expect(Number(count)).toBe(12);
 });
 
+test('a mix that is too long for a worker’s memory is said to be, and harms no worker', async () => {
+  const { release, track: details } = await track(LANE);
+  const db = testDatabase();
+  await db('mixes')
+    .where({ id: details.mix!.id })
+    .update({ findings: db.raw(`jsonb_set(findings, '{frames}', '600000000')`) });
+  await db.destroy();
+  const problem = await until('the server has looked at it', async () => {
+    const [{ master }] = (await releaseOf(release)).tracks;
+    return master?.problem;
+  });
+  expect(problem).toContain('too long to be measured on the server');
+});
+
 test('several tracks are delivered for several destinations at once, or none of them', async () => {
   const release = await client.newRelease('Album');
   for (const name of ['One.wav', 'Two.wav']) await client.takeIn<TrackDetails>(release, name, MIX);

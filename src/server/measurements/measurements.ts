@@ -123,10 +123,7 @@ export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<str
       return measurementKey(mixId, lane).then((key) => ({ trackId: id, mixId, lane, key, version }));
     }),
   );
-  const known = await knownOf(
-    db,
-    wanted.map(({ key }) => key),
-  );
+  const known = await knownOf(db, wanted);
   await orderMeasurements(
     db,
     wanted.filter(({ key }) => !known.has(key)),
@@ -150,9 +147,12 @@ interface KnownRow {
 
 const WAITING: Omit<KnownRow, 'key'> = { status: 'waiting', progress: 0, problem: null, summary: null };
 
-async function knownOf(db: Knex, keys: string[]): Promise<Map<string, KnownRow>> {
+async function knownOf(db: Knex, wanted: readonly { mixId: string; key: string }[]): Promise<Map<string, KnownRow>> {
   const rows = await db('measurements')
-    .whereIn('key', keys)
+    .whereIn(
+      ['mix_id', 'key'],
+      wanted.map(({ mixId, key }) => [mixId, key]),
+    )
     .select<KnownRow[]>('key', 'status', 'progress', 'problem', 'summary');
   return new Map(rows.map((row) => [row.key, { ...row, summary: masterSummarySchema.nullable().parse(row.summary) }]));
 }

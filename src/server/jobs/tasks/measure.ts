@@ -17,6 +17,10 @@ interface MeasureRow {
   accountId: string;
 }
 
+/** The mix and its master are in memory as floats: of longer ones a worker would run out of it. */
+const MOST_FRAMES = 60_000_000;
+const TOO_LONG = 'This track is too long to be measured on the server. Open it to measure it.';
+
 /** Measures a lane over a whole mix and keeps the result. */
 export async function measureTask(db: Knex, logger: Logger, id: string): Promise<void> {
   const held = await claim(db, 'measure', id);
@@ -33,6 +37,10 @@ export async function measureTask(db: Knex, logger: Logger, id: string): Promise
   if (!row?.workingHash || !row.findings) return;
   const { key, workingHash, sampleRate } = row;
   const { frames, loudest } = row.findings;
+  if (frames > MOST_FRAMES) {
+    await claimed(db, held).update({ status: 'failed', problem: TOO_LONG });
+    return;
+  }
   const lane = parseLane(row.lane);
   const lease = keepLease(db, held, logger);
   try {

@@ -98,7 +98,7 @@ export function CorrelationBars({
                   color: 'inherit',
                   cursor: 'pointer',
                 },
-                bgcolor: of === row ? 'action.selected' : 'transparent',
+                bgcolor: of === row ? 'lane.sunken' : 'transparent',
               }}
             >
               <Box component="span" sx={{ color: 'text.secondary', whiteSpace: 'nowrap', textAlign: 'left', pl: 0.5 }}>

@@ -40,8 +40,8 @@ test('several mixes become tracks in one picture, with all their figures, and on
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -24, 4, 48000)), 48000) },
   ]);
   await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
-  await expect(page.getByRole('img', { name: /^Integrated loudness of the mixes/ })).toHaveAccessibleName(
-    /1 · One −14\.0 LUFS, 2 · Two −24\.0 LUFS/,
+  await expect(page.getByRole('img', { name: /^Integrated loudness:/ })).toHaveAccessibleName(
+    /1 · One mix −14\.0 LUFS, master −14\.0 LUFS; 2 · Two mix −24\.0 LUFS, master −24\.0 LUFS/,
   );
   const first = page.getByRole('article', { name: 'One' });
   await first.getByRole('button', { name: 'All figures' }).click();

@@ -30,6 +30,12 @@ await page.goto('/');
 await release.click();
 const piece = page.getByRole('article', { name: 'Perihelion' });
 await piece.waitFor();
+// Masters are measured one after another.
+await page
+  .getByText(/^Checking the whole track/)
+  .last()
+  .waitFor({ state: 'hidden', timeout: 120_000 });
+await page.getByRole('region', { name: 'Master of Zodiacal Light' }).getByRole('img').waitFor({ timeout: 120_000 });
 await snap('release');
 const debris = page.getByRole('article', { name: 'Debris Field' });
 await debris.getByRole('button', { name: 'Use mix 2' }).click();

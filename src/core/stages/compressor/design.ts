@@ -4,7 +4,7 @@ import { inverse } from '../../signal/biquad';
 import { amplitude } from '../../signal/decibels';
 import { matched, matchedTilt } from '../../signal/matched';
 import { PLAIN, slopeOf, type DynamicsDesign } from '../dynamics';
-import { LIMITING_RATIO, SIDE_CHAIN_OPEN_HZ, type CompressorSettings } from './settings';
+import { LIMITING_RATIO, SIDE_CHAIN_OPEN_HZ, SIDE_CHAIN_TILT_PIVOT_HZ, type CompressorSettings } from './settings';
 
 /** Times that the loop of a FET circuit is quicker, at most: where the ratio has become a limiter's. */
 const MOST_LOOP = 20;
@@ -15,7 +15,6 @@ const OPTO_FALL = 10;
 const LEAST_GROWTH_DB = 1;
 /** Strength of the third harmonic at full colour. */
 const FULL_COLOUR = 1;
-const TILT_PIVOT_HZ = 1000;
 
 function sideChain({ sideChainHighPassHz, sideChainTiltDb }: CompressorSettings, sampleRate: number): Biquad[] {
   const radians = (hz: number) => (2 * Math.PI * hz) / sampleRate;
@@ -23,7 +22,7 @@ function sideChain({ sideChainHighPassHz, sideChainTiltDb }: CompressorSettings,
   if (sideChainHighPassHz > SIDE_CHAIN_OPEN_HZ)
     sections.push(matched(highPassPrototype(Math.SQRT1_2), radians(sideChainHighPassHz)));
   if (Math.abs(sideChainTiltDb) >= 0.05) {
-    const tilt = matchedTilt(-Math.abs(sideChainTiltDb), radians(TILT_PIVOT_HZ));
+    const tilt = matchedTilt(-Math.abs(sideChainTiltDb), radians(SIDE_CHAIN_TILT_PIVOT_HZ));
     sections.push(sideChainTiltDb < 0 ? tilt : inverse(tilt));
   }
   return sections;

@@ -5,6 +5,8 @@ import { choice, quantity, toggle } from '../setting';
 export const LIMITING_RATIO = 100;
 /** The side-chain high-pass is off at this frequency in Hz. */
 export const SIDE_CHAIN_OPEN_HZ = 20;
+/** Where the side-chain's tilt leaves the level as it is. */
+export const SIDE_CHAIN_TILT_PIVOT_HZ = 1000;
 
 export const compressorSettings = z.strictObject({
   circuit: choice({

@@ -42,7 +42,7 @@ export function BandCurve({
   onOpen: () => void;
   onChange: (label: string, change: Partial<DynamicsBand>) => void;
 }) {
-  const { board } = useEditor();
+  const { board, lane } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
   const measurement = useMeasurements((state) => state.measurement);
@@ -60,11 +60,12 @@ export function BandCurve({
   };
   const move = ({ name }: CurvePoint, level: number) =>
     onChange(POINT_TITLES[name].toLowerCase(), withPoint(band, name, level));
-  const drag = useDrag(({ args, first, movement: [x, y], shiftKey, memo }) => {
+  const drag = useDrag(({ args, first, last, movement: [x, y], shiftKey, memo }) => {
     const [point] = args as [CurvePoint];
     const from = first ? point[point.axis === 'in' ? 'into' : 'out'] : (memo as number);
     const by = point.axis === 'in' ? x * scale.dbAcross : -y * scale.dbUp;
     move(point, from + by * (shiftKey ? 0.1 : 1));
+    if (last) void lane.flush();
     return from;
   });
   const onKeyDown = (event: KeyboardEvent, point: CurvePoint) => {
@@ -74,6 +75,7 @@ export function BandCurve({
     event.stopPropagation();
     const level = point.axis === 'in' ? point.into : point.out;
     move(point, level + direction * (event.shiftKey ? FINE_DB : STEP_DB));
+    void lane.flush();
   };
   return (
     <Box

@@ -11,6 +11,9 @@ export const saveLaneSchema = z.strictObject({
   amends: z.boolean().default(false),
 });
 
+/** Undo and redo go from a step, which another window may have left meanwhile. */
+export const goSchema = z.strictObject({ after: z.number().int().min(0) });
+
 /** A remembered position of a control: which stage, which of its controls, and the value there. */
 export const pinSchema = z.strictObject({
   stage: z.string().min(1).max(64),

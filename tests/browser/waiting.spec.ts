@@ -23,6 +23,13 @@ test('while the server is away steps are counted and kept, undo works, and all i
   await page.keyboard.press('Control+z');
   await expect(page.getByText('2 steps to be saved')).toBeVisible();
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
+  // Through what was saved, too, and back.
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await expect(desk.stage('Trim')).toHaveCount(0);
+  await expect(page.getByText('1 step to be saved')).toBeVisible();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByText('2 steps to be saved')).toBeVisible();
+  await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
   // Leaving the page is asked about first.
   let asked = '';
   page.once('dialog', (dialog) => {

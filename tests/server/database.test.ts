@@ -140,7 +140,7 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   await getTrackDetails(accountId, track.id).catch(() => {});
   await ownDelivery(accountId, delivery.id);
   await deliveryOrder(database(), delivery.id).catch(() => {});
-  await stepThrough(accountId, version.id, 1);
+  await stepThrough(accountId, version.id, 1, 0);
   await recoverAbandoned(database(), pino({ level: 'silent' }));
   await database().destroy();
 

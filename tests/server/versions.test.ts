@@ -33,8 +33,12 @@ const save = (gainDb: number, after: number) =>
     label: `Gain ${gainDb}`,
     after,
   });
-const step = async (direction: 'undo' | 'redo') =>
-  (await client.ask<Version>('POST', `/api/versions/${version.id}/${direction}`)).body;
+/** One step back or forward from where the version is. */
+const step = async (direction: 'undo' | 'redo') => {
+  const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  const { step: after } = body.versions.find(({ id }) => id === version.id)!;
+  return (await client.ask<Version>('POST', `/api/versions/${version.id}/${direction}`, { after })).body;
+};
 const gain = ({ lane }: Version) => lane.stages[0]?.settings.gainDb;
 
 test('changes are kept, undone and redone, also after the page is opened anew', async () => {
@@ -54,6 +58,15 @@ test('changes are kept, undone and redone, also after the page is opened anew', 
 test('undo stops at the beginning', async () => {
   for (let i = 0; i < 10; i++) await step('undo');
   expect(await step('undo')).toMatchObject({ step: 0, undo: null });
+});
+
+test('undo from a step that another window has left is refused and loses nothing', async () => {
+  const { body } = await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`);
+  const { status, body: refusal } = await client.ask<{ code: string }>('POST', `/api/versions/${version.id}/redo`, {
+    after: body.versions[0].step + 1,
+  });
+  expect([status, refusal.code]).toEqual([409, 'versionChanged']);
+  expect((await client.ask<{ versions: Version[] }>('GET', `/api/tracks/${track}`)).body).toEqual(body);
 });
 
 test('a change made on another window’s step is refused and loses nothing', async () => {

@@ -1,4 +1,5 @@
 import type { TrackDetails } from '../../contracts/track';
+import type { VersionState } from '../../contracts/version';
 import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
 import { QUANTUM } from '../../core/kernels/layout';
 import { LANE_SCHEMA, newStage, parseLane, type Lane } from '../../core/lane/schema';
@@ -8,6 +9,7 @@ import { PIECES } from '../../demo/pieces';
 import { ListeningEngine } from '../../engine/live/listening-engine';
 import type { Audio, Span } from '../../engine/measure/measurement';
 import { openMeasuringQueue } from '../../engine/measure/worker-runner';
+import type { LaneHistory } from '../../ui/track/lane-saver';
 import { TrackEditor } from '../../ui/track/track-editor';
 import { sketch } from '../sketch';
 
@@ -68,6 +70,24 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
   };
 }
 
+/** A history that lasts as long as the page. */
+function pageHistory(start: VersionState): LaneHistory {
+  const steps = [{ lane: start.lane, label: '' }];
+  const at = (step: number): VersionState => ({
+    ...{ ...start, step, lane: steps[step].lane },
+    ...{ undo: step > 0 ? steps[step].label : null, redo: steps[step + 1]?.label ?? null },
+  });
+  return {
+    save: (_, { lane, label, after, amends }) => {
+      const step = amends ? after : after + 1;
+      steps.length = amends ? steps.length : step;
+      steps[step] = { lane, label: amends ? steps[step].label : label };
+      return Promise.resolve(at(step));
+    },
+    go: (_, direction, after) => Promise.resolve(at(after + (direction === 'undo' ? -1 : 1))),
+  };
+}
+
 /** Plays the track through the lane as the worklet would, without sound, and leaves the readings as they are then. */
 function play(editor: TrackEditor, audio: Audio): void {
   const { board, taps } = editor;
@@ -85,7 +105,7 @@ function play(editor: TrackEditor, audio: Audio): void {
 export function openPlaygroundTrack(kind: StageKind, audio: Audio): TrackEditor {
   const details = detailsOf(kind, audio);
   const [version] = details.versions;
-  const editor = new TrackEditor(details, (_, { lane }) => Promise.resolve({ ...version, lane }));
+  const editor = new TrackEditor(details, pageHistory(version));
   editor.selection.openStage(kind);
   editor.track.ready(audio);
   editor.measurements.open(openMeasuringQueue(audio, loudestPassage(audio)));

@@ -49,6 +49,14 @@ export async function versionState(
   };
 }
 
+/** Throws a Problem (409) when a version is no longer at the step that a window knows. */
+function requireStep({ current }: VersionRow, step: number): void {
+  if (current === step) return;
+  throw new Problem(409, 'This version was changed in another window. Reload the page to continue from there.', {
+    code: 'versionChanged',
+  });
+}
+
 /** Saves a changed lane as the next step, or into the present one; after a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
 export async function saveLane(
   accountId: string,
@@ -57,11 +65,7 @@ export async function saveLane(
 ): Promise<VersionState> {
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
-    if (row.current !== after) {
-      throw new Problem(409, 'This version was changed in another window. Reload the page to continue from there.', {
-        code: 'versionChanged',
-      });
-    }
+    requireStep(row, after);
     if (amends) {
       await trx('edits')
         .where({ version_id: versionId, sequence: after })
@@ -80,10 +84,19 @@ export async function saveLane(
   });
 }
 
-/** Goes one step back (−1) or forth (1); stays where it is at the end of the history. */
-export async function stepThrough(accountId: string, versionId: string, direction: -1 | 1): Promise<VersionState> {
+/**
+ * Goes one step back (−1) or forward (1) from step `after`; stays where it is at the end of the history. Throws a Problem
+ * (409) when another window changed the version.
+ */
+export async function stepThrough(
+  accountId: string,
+  versionId: string,
+  direction: -1 | 1,
+  after: number,
+): Promise<VersionState> {
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
+    requireStep(row, after);
     const target = row.current + direction;
     const exists = await trx('edits')
       .where({ version_id: versionId, sequence: target })

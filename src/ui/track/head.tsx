@@ -118,8 +118,8 @@ export function Head({
 }) {
   const editor = useEditor();
   const { release, track, previousTrackId, nextTrackId } = useTrack((state) => state.details);
-  const undo = useLane((state) => state.unsaved.at(-1) ?? state.version.undo);
-  const redo = useLane((state) => state.undone.at(-1) ?? (state.unsaved.length > 0 ? null : state.version.redo));
+  const undo = useLane((state) => state.undo);
+  const redo = useLane((state) => state.redo);
   const neighbour = (id: string | null, title: string, Icon: typeof NextIcon) => (
     <IconButton
       size="small"

@@ -8,16 +8,18 @@ import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crosso
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
 import { api, send } from '../api';
-import { LaneSaver, saveOnServer, type SavesLanes } from './lane-saver';
+import { LaneSaver, serverHistory, type Direction, type LaneHistory } from './lane-saver';
 import { withCopiedPins, withoutBandPins } from './pins';
 
 export interface LaneState {
   version: VersionState;
   /** `waiting`: for a server that can't be reached; `conflict`: the version was changed elsewhere meanwhile. */
   saving: 'saved' | 'saving' | 'waiting' | 'failed' | 'conflict';
-  /** Labels of the steps that are not saved yet, and of those of them that were taken back. */
+  /** Labels of the steps that are not saved yet. */
   unsaved: readonly string[];
-  undone: readonly string[];
+  /** What undo and redo would take; null when there is nothing. */
+  undo: string | null;
+  redo: string | null;
 }
 
 /** The lane of the open version: edits, history, saving and pins. Whoever plays or measures it watches its store. */
@@ -30,10 +32,11 @@ export class LaneEditor {
   constructor(
     version: VersionState,
     private readonly report: (problem: string | null) => void,
-    saves: SavesLanes = saveOnServer,
+    private readonly history: LaneHistory = serverHistory,
   ) {
-    this.store = createStore<LaneState>(() => ({ version, saving: 'saved', unsaved: [], undone: [] }));
-    this.saver = new LaneSaver(this.store, report, saves);
+    const { undo, redo } = version;
+    this.store = createStore<LaneState>(() => ({ version, saving: 'saved', unsaved: [], undo, redo }));
+    this.saver = new LaneSaver(this.store, report, history);
   }
 
   get version(): VersionState {
@@ -191,19 +194,16 @@ export class LaneEditor {
     return this.saver.flush();
   }
 
-  async step(direction: 'undo' | 'redo'): Promise<void> {
+  /** One step back or forward in the history. */
+  async step(direction: Direction): Promise<void> {
     await this.flush();
     await this.pinsSaved;
-    if (this.store.getState().unsaved.length > 0 || (direction === 'redo' && this.store.getState().undone.length > 0)) {
-      // What the server does not have yet is undone here.
-      if (direction === 'undo') this.saver.undo();
-      else if (this.saver.redo()) void this.flush();
-      return;
-    }
+    if (direction === 'undo' ? this.saver.undo() : this.saver.redo()) return this.flush();
+    if (this.store.getState()[direction] === null) return;
+    // A step from before this page was opened: only the server knows it.
     try {
-      this.applyVersion(
-        await api(versionStateSchema, `/api/versions/${this.version.id}/${direction}`, { method: 'POST' }),
-      );
+      const { id, step } = this.version;
+      this.applyVersion(await this.history.go(id, direction, step));
     } catch (error) {
       this.report((error as Error).message);
     }
@@ -212,6 +212,7 @@ export class LaneEditor {
   /** Opens another version. */
   applyVersion(version: VersionState): void {
     this.store.setState({ version });
+    this.saver.see(version);
   }
 
   /** Saves, or throws a sentence when it can't be done now. */

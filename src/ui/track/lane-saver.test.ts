@@ -5,8 +5,8 @@ import { ApiError } from '../api';
 import { LaneSaver } from './lane-saver';
 import type { LaneState } from './lane-editor';
 
-const version = (step: number, lane: Lane): VersionState =>
-  ({ id: 'v', name: 'First', step, lane, undo: null, redo: null, pins: [], createdAt: '' }) satisfies VersionState;
+const version = (step: number, lane: Lane, undo: string | null = 'Older', redo: string | null = null): VersionState =>
+  ({ id: 'v', name: 'First', step, lane, undo, redo, pins: [], createdAt: '' }) satisfies VersionState;
 const laneOf = (...ids: string[]): Lane => ({ ...EMPTY_LANE, stages: ids.map((id) => newStage('trim', id)) });
 
 /** A saver beside a server that answers when it is told to. */
@@ -15,18 +15,37 @@ function open() {
     version: version(3, laneOf()),
     saving: 'saved',
     unsaved: [],
-    undone: [],
+    undo: 'Older',
+    redo: null,
   }));
   const problems: (string | null)[] = [];
   const puts: SaveLane[] = [];
+  const moves: string[] = [];
+  /** The history as the server has it. */
+  const steps = new Map<number, [string | null, Lane]>([[3, ['Older', laneOf()]]]);
   const answers: (() => void)[] = [];
   const failures: ((error: Error) => void)[] = [];
-  const save = (_: string, put: SaveLane) =>
+  const later = (make: () => VersionState) =>
     new Promise<VersionState>((resolve, reject) => {
-      puts.push(put);
       failures.push(reject);
-      answers.push(() => resolve(version(put.after + (put.amends ? 0 : 1), put.lane)));
+      answers.push(() => resolve(make()));
     });
+  const at = (step: number) => version(step, steps.get(step)![1], steps.get(step)![0], steps.get(step + 1)?.[0]);
+  const lanes = new LaneSaver(store, (problem) => problems.push(problem), {
+    save: (_, put) => {
+      puts.push(put);
+      return later(() => {
+        const step = put.after + (put.amends ? 0 : 1);
+        if (!put.amends) for (const known of steps.keys()) if (known > put.after) steps.delete(known);
+        steps.set(step, [put.amends ? (steps.get(step)?.[0] ?? null) : put.label, put.lane]);
+        return at(step);
+      });
+    },
+    go: (_, direction, after) => {
+      moves.push(`${direction} ${after}`);
+      return later(() => at(after + (direction === 'undo' ? -1 : 1)));
+    },
+  });
   let before = laneOf();
   const change = (...ids: string[]) => {
     before = store.getState().version.lane;
@@ -43,7 +62,6 @@ function open() {
     failures.shift()!(error);
     await jest.advanceTimersByTimeAsync(1);
   };
-  const lanes = new LaneSaver(store, (problem) => problems.push(problem), save);
   const saver = {
     step: (label: string) => lanes.step(label, before),
     amend: () => lanes.amend(before),
@@ -52,7 +70,7 @@ function open() {
     redo: () => lanes.redo(),
     drop: () => lanes.drop(),
   };
-  return { store, saver, problems, puts, change, answer, fail };
+  return { store, saver, problems, puts, moves, change, answer, fail };
 }
 
 beforeEach(() => jest.useFakeTimers());
@@ -141,17 +159,74 @@ test('what is not saved is taken back and done again without the server', async 
   change('a', 'b');
   saver.step('Add b');
   expect(saver.undo()).toBe(true);
-  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], undone: ['Add b'], version: { lane: laneOf('a') } });
+  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], redo: 'Add b', version: { lane: laneOf('a') } });
   expect(saver.undo()).toBe(true);
   expect(store.getState()).toMatchObject({ saving: 'saved', unsaved: [], version: { lane: laneOf() } });
   expect(saver.undo()).toBe(false);
   expect(saver.redo()).toBe(true);
-  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], undone: ['Add b'], version: { lane: laneOf('a') } });
+  expect(store.getState()).toMatchObject({ unsaved: ['Add a'], redo: 'Add b', version: { lane: laneOf('a') } });
   puts.length = 0;
   void saver.flush();
   await jest.advanceTimersByTimeAsync(1);
   await answer();
   expect(puts.map(({ label }) => label)).toEqual(['Add a']);
+});
+
+test('while the server is away undo and redo go through the saved steps too, and the server follows when it is back', async () => {
+  const { store, saver, change, answer, fail, puts, moves } = open();
+  for (const ids of [['a'], ['a', 'b']]) {
+    change(...ids);
+    saver.step(`Add ${ids.at(-1)}`);
+    await jest.advanceTimersByTimeAsync(300);
+    await answer();
+  }
+  expect(store.getState()).toMatchObject({ saving: 'saved', undo: 'Add b', version: { step: 5 } });
+  const away = async () => {
+    void saver.flush();
+    await jest.advanceTimersByTimeAsync(1);
+    await fail(AWAY);
+  };
+  expect(saver.undo()).toBe(true);
+  await away();
+  expect(store.getState()).toMatchObject({
+    ...{ saving: 'waiting', unsaved: ['Undo Add b'], undo: 'Add a', redo: 'Add b' },
+    version: { lane: laneOf('a') },
+  });
+  expect(saver.undo()).toBe(true);
+  expect(store.getState()).toMatchObject({ undo: null, redo: 'Add a', version: { lane: laneOf() } });
+  // What was before this page was opened is not known here.
+  expect(saver.undo()).toBe(false);
+  expect(saver.redo()).toBe(true);
+  expect(store.getState()).toMatchObject({ unsaved: ['Undo Add b'], version: { lane: laneOf('a') } });
+  change('a', 'c');
+  saver.step('Add c');
+  expect(store.getState()).toMatchObject({ undo: 'Add c', redo: null });
+  await jest.advanceTimersByTimeAsync(300);
+  await fail(AWAY);
+  expect(saver.undo()).toBe(true);
+  expect(saver.undo()).toBe(true);
+  expect(saver.redo()).toBe(true);
+  expect(saver.redo()).toBe(true);
+  expect(store.getState()).toMatchObject({ unsaved: ['Undo Add b', 'Add c'], version: { lane: laneOf('a', 'c') } });
+  puts.length = moves.length = 0;
+  await jest.advanceTimersByTimeAsync(10_000);
+  await answer();
+  await answer();
+  expect(moves).toEqual(['undo 5']);
+  expect(puts.map(({ label, after }) => [label, after])).toEqual([['Add c', 4]]);
+  expect(store.getState()).toMatchObject({ saving: 'saved', undo: 'Add c', redo: null, version: { step: 5 } });
+  // Both ways with the server: at once here, and then there.
+  saver.undo();
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  await answer();
+  expect(store.getState()).toMatchObject({ undo: 'Add a', redo: 'Add c', version: { step: 4, lane: laneOf('a') } });
+  saver.redo();
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  await answer();
+  expect(moves).toEqual(['undo 5', 'undo 5', 'redo 4']);
+  expect(store.getState()).toMatchObject({ undo: 'Add c', redo: null, version: { step: 5, lane: laneOf('a', 'c') } });
 });
 
 test('a version that was changed elsewhere is a conflict, what is refused is said: neither is tried again by itself', async () => {

@@ -8,21 +8,40 @@ const SAVE_DELAY_MS = 250;
 /** Waits before the next try while the server can't be reached; the last one is repeated. */
 const RETRY_MS = [1000, 2000, 5000, 10_000];
 
-/** Saves a lane as a step of a version's history; gives the version as it is then. Throws an Error with a sentence. */
-export type SavesLanes = (versionId: string, step: SaveLane) => Promise<VersionState>;
+export type Direction = 'undo' | 'redo';
 
-/** Saves on the server; a page that is being left does not stop it. */
-export const saveOnServer: SavesLanes = (id, step) =>
-  api(versionStateSchema, `/api/versions/${id}/lane`, { method: 'PUT', body: step, keepalive: true });
+/** Keeps the history of a version; both give the version as it is then. Throws an Error with a sentence. */
+export interface LaneHistory {
+  /** Saves a lane as the next step. */
+  save(versionId: string, step: SaveLane): Promise<VersionState>;
+  /** Goes one step back or forward from step `after`. */
+  go(versionId: string, direction: Direction, after: number): Promise<VersionState>;
+}
 
-/** A step of the history that is not saved yet. */
+/** Keeps it on the server; a page that is being left does not stop it. */
+export const serverHistory: LaneHistory = {
+  save: (id, step) =>
+    api(versionStateSchema, `/api/versions/${id}/lane`, { method: 'PUT', body: step, keepalive: true }),
+  go: (id, direction, after) =>
+    api(versionStateSchema, `/api/versions/${id}/${direction}`, { method: 'POST', body: { after }, keepalive: true }),
+};
+
+/** A change of the lane, or a move through the saved history, that is not on the server yet. */
 interface Step {
+  kind: 'change' | Direction;
   lane: Lane;
   /** The lane before it. */
   before: Lane;
+  /** What was changed; of a move, what it takes back or does again. */
   label: string;
   /** Belongs to the step before it, and is none of its own. */
   amends: boolean;
+}
+
+/** A saved step: its lane, and what was done there. */
+interface Saved {
+  lane: Lane;
+  label: string;
 }
 
 /** Whether the server is away or too busy, so that the same request may work later. */
@@ -32,7 +51,8 @@ function isPassing(error: unknown): boolean {
 
 /**
  * Saves the steps of the open lane in order, each a moment after its last change. While the server can't be reached they
- * are kept, and sent when it is back; the last of them can be taken back meanwhile.
+ * are kept, and sent when it is back. Undo and redo work meanwhile: on what is not saved, and on the saved steps that this
+ * page has seen.
  */
 export class LaneSaver {
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -40,24 +60,39 @@ export class LaneSaver {
   private tries = 0;
   /** Steps that are not saved yet, the oldest first; the last may still be changing. */
   private steps: Step[] = [];
+  /** Steps that redo takes, the next one last. */
   private undone: Step[] = [];
   private changing = false;
   private inFlight: Step | null = null;
   /** The sending under way; the next one waits for it. */
   private sending: Promise<void> = Promise.resolve();
   private reported = false;
+  /** Saved steps that were seen here, by their number, of one version. */
+  private seen = new Map<number, Saved>();
+  private seenOf = '';
 
   constructor(
     private readonly store: StoreApi<LaneState>,
     private readonly report: (problem: string | null) => void,
-    private readonly save: SavesLanes,
-  ) {}
+    private readonly history: LaneHistory,
+  ) {
+    this.see(this.version);
+  }
+
+  /** Notes a version as the server has it. */
+  see({ id, step, lane, undo }: VersionState): void {
+    if (id !== this.seenOf) this.seen.clear();
+    this.seenOf = id;
+    this.seen.set(step, { lane, label: undo ?? 'Start' });
+    this.tell(this.store.getState().saving);
+  }
 
   /** The lane was changed from what it was before: one step, named by the label. */
   step(label: string, before: Lane): void {
     const last = this.steps.at(-1);
-    if (last && this.changing) Object.assign(last, { lane: this.lane, label, amends: false });
-    else this.steps.push({ lane: this.lane, before, label, amends: false });
+    const step: Step = { kind: 'change', lane: this.version.lane, before, label, amends: false };
+    if (last?.kind === 'change' && this.changing) Object.assign(last, step, { before: last.before });
+    else this.steps.push(step);
     this.undone = [];
     this.later();
   }
@@ -65,8 +100,9 @@ export class LaneSaver {
   /** The lane was changed by what followed from its last step: part of that. */
   amend(before: Lane): void {
     const last = this.steps.at(-1);
-    if (last && last !== this.inFlight) last.lane = this.lane;
-    else this.steps.push({ lane: this.lane, before, label: 'Makeup', amends: true });
+    const { lane } = this.version;
+    if (last?.kind === 'change' && last !== this.inFlight) last.lane = lane;
+    else this.steps.push({ kind: 'change', lane, before, label: 'Makeup', amends: true });
     this.later();
   }
 
@@ -79,23 +115,35 @@ export class LaneSaver {
     return this.sending;
   }
 
-  /** Takes the last step back that is not saved; false when there is none. */
+  /** Takes the last step back; false when the lane before it is not known here. */
   undo(): boolean {
     const last = this.steps.at(-1);
-    if (!last || last === this.inFlight || last.amends) return false;
-    this.steps.pop();
-    this.undone.push(last);
-    this.show(last.before);
-    return true;
+    if (last === this.inFlight && last) return false;
+    if (last && last.kind !== 'undo' && !last.amends) {
+      this.steps.pop();
+      this.undone.push(last);
+      return this.show(last.before);
+    }
+    const at = this.place;
+    const target = this.seen.get(at - 1);
+    if (!target) return false;
+    const label = this.seen.get(at)?.label ?? '';
+    const { lane: before } = this.version;
+    if (last?.amends) this.steps.pop();
+    this.steps.push({ kind: 'undo', lane: target.lane, before, label, amends: false });
+    this.undone.push({ kind: 'redo', lane: before, before: target.lane, label, amends: false });
+    return this.show(target.lane);
   }
 
-  /** Does the step again that was last taken back; false when there is none. */
+  /** Does the step again that was last taken back; false when it is not known here. */
   redo(): boolean {
-    const step = this.undone.pop();
+    const step = this.undone.pop() ?? this.nextSeen();
     if (!step) return false;
-    this.steps.push(step);
-    this.show(step.lane);
-    return true;
+    const last = this.steps.at(-1);
+    // A move that was not sent needs no move back.
+    if (step.kind === 'redo' && last?.kind === 'undo' && last !== this.inFlight) this.steps.pop();
+    else this.steps.push(step);
+    return this.show(step.lane);
   }
 
   /** Forgets what is not saved. */
@@ -111,23 +159,46 @@ export class LaneSaver {
   /** Has what is not saved follow another step of the history, as one step. */
   rebase(): void {
     const last = this.steps.at(-1);
-    if (last) this.steps = [{ ...last, lane: this.lane, amends: false }];
+    if (last) this.steps = [{ ...last, kind: 'change', lane: this.version.lane, amends: false }];
+    this.undone = [];
     this.tell('saving');
   }
 
-  private get lane(): Lane {
-    return this.store.getState().version.lane;
+  private get version(): VersionState {
+    return this.store.getState().version;
   }
 
-  private show(lane: Lane): void {
+  /** The step of the history at which the lane will be when all is sent. */
+  private get place(): number {
+    const moved = { change: 1, redo: 1, undo: -1 };
+    return this.steps.reduce((at, { kind, amends }) => at + (amends ? 0 : moved[kind]), this.version.step);
+  }
+
+  /** The saved step after the lane as it is, where it is known. */
+  private nextSeen(): Step | null {
+    const next = this.steps.some(({ kind }) => kind === 'change') ? null : this.seen.get(this.place + 1);
+    const { redo, lane: before } = this.version;
+    return next && redo !== null ? { kind: 'redo', before, ...next, amends: false } : null;
+  }
+
+  private show(lane: Lane): true {
     this.changing = false;
-    this.store.setState({ version: { ...this.store.getState().version, lane } });
+    this.store.setState({ version: { ...this.version, lane } });
     this.tell(this.steps.length === 0 ? 'saved' : this.store.getState().saving);
+    return true;
   }
 
   private tell(saving: LaneState['saving']): void {
-    const labels = (steps: Step[]) => steps.map(({ label }) => label);
-    this.store.setState({ saving, unsaved: labels(this.steps), undone: labels(this.undone) });
+    const { version } = this;
+    const last = this.steps.at(-1);
+    const unsaved = this.steps.map(({ kind, label }) => (kind === 'undo' ? `Undo ${label}` : label));
+    const known = this.seen.has(this.place - 1) ? (this.seen.get(this.place)?.label ?? null) : null;
+    this.store.setState({
+      saving,
+      unsaved,
+      undo: last ? (last.kind === 'undo' || last.amends ? known : last.label) : version.undo,
+      redo: this.undone.at(-1)?.label ?? (last ? (this.nextSeen()?.label ?? null) : version.redo),
+    });
   }
 
   private later(): void {
@@ -142,15 +213,21 @@ export class LaneSaver {
     // What began to change again is sent when it has come to rest.
     while (this.steps.length > (this.changing ? 1 : 0)) {
       const [first] = this.steps;
-      const { id, step } = this.store.getState().version;
+      const { id, step } = this.version;
       this.inFlight = first;
       try {
-        const { lane, label, amends } = first;
-        const saved = await this.save(id, { lane, label, after: step, amends });
+        const { kind, lane, label, amends } = first;
+        const saved =
+          kind === 'change'
+            ? await this.history.save(id, { lane, label, after: step, amends })
+            : await this.history.go(id, kind, step);
         this.steps.shift();
-        const { version } = this.store.getState();
+        // A change drops what was undone before it.
+        if (kind === 'change') for (const at of this.seen.keys()) if (at >= saved.step) this.seen.delete(at);
         // What was changed since keeps its lane and takes the new step.
-        this.store.setState({ version: { ...saved, lane: version.lane, pins: version.pins } });
+        const { lane: now, pins } = this.version;
+        this.store.setState({ version: { ...saved, lane: now, pins } });
+        this.see(saved);
         this.tell(this.steps.length === 0 ? 'saved' : 'saving');
         // A problem that had nothing to do with saving stays until it was read.
         if (this.reported) this.report(null);

@@ -14,7 +14,7 @@ import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
 import { Impulses } from './impulses';
 import { LaneEditor } from './lane-editor';
-import type { SavesLanes } from './lane-saver';
+import type { LaneHistory } from './lane-saver';
 import { LiveBoard } from './live-board';
 import { LiveLink } from './live-link';
 import { MeasurementKeeper } from './measurement-keeper';
@@ -46,14 +46,14 @@ export class TrackEditor {
   private closed = false;
   private unfollowVolume = () => {};
 
-  /** `saves` keeps the lane; left out: the server. */
-  constructor(details: TrackDetails, saves?: SavesLanes) {
+  /** `history` keeps the lane; left out: the server. */
+  constructor(details: TrackDetails, history?: LaneHistory) {
     const view = readView(details.track.id);
     const version = details.versions.find(({ id }) => id === view.version) ?? details.versions[0];
     const { stages } = version.lane;
     const stage = stages.find(({ id }) => id === view.openStage)?.id ?? stages[0]?.id ?? null;
     this.track = new OpenTrack(details);
-    this.lane = new LaneEditor(version, (problem) => this.track.report(problem), saves);
+    this.lane = new LaneEditor(version, (problem) => this.track.report(problem), history);
     this.selection = new Selection({ stage, band: view.openBand });
     this.transport = new Transport(this.link, view.loop);
     this.audition = new Audition(this.link, version.lane, (problem) => this.track.report(problem));

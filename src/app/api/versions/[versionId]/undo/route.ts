@@ -1,4 +1,8 @@
+import { goSchema } from '@/contracts/version';
 import { stepThrough } from '@/server/versions/versions';
+import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const POST = route(({ account, params }) => stepThrough(account.id, params.versionId, -1));
+export const POST = route(async ({ request, account, params }) =>
+  stepThrough(account.id, params.versionId, -1, (await body(request, goSchema)).after),
+);

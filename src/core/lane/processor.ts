@@ -1,6 +1,7 @@
 import { Kernels } from '../kernels/host';
 import { QUANTUM } from '../kernels/layout';
 import { JointMeter } from '../measure/joint-meter';
+import { HOPS_PER_SECOND } from '../measure/loudness-statistics';
 import type { ImpulseResponse, Use, StageProcessor } from '../stages/definition';
 import { definitionOf, traitsOf } from '../stages/registry';
 import { sameData } from './same-data';
@@ -94,10 +95,13 @@ export class LaneProcessor implements TrackPosition {
       this.delays.push(this.delays[this.delays.length - 1] + (processor?.latency ?? 0));
     this.latency = this.delays[this.delays.length - 1];
     if (meterHops > 0) {
-      const joint = () => new JointMeter(kernels, sampleRate, maxFrames, meterHops);
-      this.joints.push(joint());
-      for (const processor of this.processors)
-        this.joints.push(processor ? joint() : this.joints[this.joints.length - 1]);
+      // Hops begin at the same frames of the track at every joint, and last until they have come out of the lane.
+      const hops = meterHops + Math.ceil((this.latency * HOPS_PER_SECOND) / sampleRate) + 1;
+      const joint = (delay: number) => new JointMeter(kernels, sampleRate, maxFrames, hops, delay);
+      this.joints.push(joint(0));
+      this.processors.forEach((processor, i) =>
+        this.joints.push(processor ? joint(this.delays[i + 1]) : this.joints[this.joints.length - 1]),
+      );
     }
   }
 

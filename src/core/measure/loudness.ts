@@ -55,11 +55,11 @@ export class LoudnessMeter {
     }
   }
 
-  /** Mean energy of the newest hops. */
-  meanEnergy(span: number): number {
-    if (this.hopCount < span) return 0;
+  /** Mean energy of the newest `span` hops, or of those before hop `end`. */
+  meanEnergy(span: number, end = this.hopCount): number {
+    if (end < span) return 0;
     let sum = 0;
-    for (let i = this.hopCount - span; i < this.hopCount; i++) sum += this.hops[i % this.capacity];
+    for (let i = end - span; i < end; i++) sum += this.hops[i % this.capacity];
     return sum / span;
   }
 

@@ -41,9 +41,20 @@ export class PeakMeter {
 
   /** Linear; never below the sample peak. */
   truePeaks(): Channels {
-    const peak = (channel: 0 | 1) =>
-      Math.max(this.kernels.f32[(this.states[channel] + TP_PEAK) >> 2], this.samplePeak(channel));
-    return [peak(0), peak(1)];
+    return [this.truePeak(0), this.truePeak(1)];
+  }
+
+  /** Sample peak of channel 0 or 1, linear. */
+  samplePeak(channel: number): number {
+    const at = (this.states[channel] + TP_SAMPLE_PEAK) >> 2;
+    let most = 0;
+    for (let i = at; i < at + LANES; i++) most = Math.max(most, this.kernels.f32[i]);
+    return most;
+  }
+
+  /** True peak of channel 0 or 1, linear; never below the sample peak. */
+  truePeak(channel: number): number {
+    return Math.max(this.kernels.f32[(this.states[channel] + TP_PEAK) >> 2], this.samplePeak(channel));
   }
 
   /** Frames over full scale between or at the samples, both channels together. */
@@ -58,10 +69,5 @@ export class PeakMeter {
       this.kernels.f32[(state + TP_PEAK) >> 2] = 0;
       this.kernels.f32.fill(0, (state + TP_SAMPLE_PEAK) >> 2, ((state + TP_SAMPLE_PEAK) >> 2) + LANES);
     }
-  }
-
-  private samplePeak(channel: 0 | 1): number {
-    const at = (this.states[channel] + TP_SAMPLE_PEAK) >> 2;
-    return Math.max(...this.kernels.f32.subarray(at, at + LANES));
   }
 }

@@ -124,6 +124,40 @@ test('readings follow what is listened to, and stop at the end of the programme'
   expect(live.readings().playing).toBe(false);
 });
 
+test('now is the same moment of the track at every joint, whatever the latency of the stages between', () => {
+  const loud = noise(6 * RATE, 1, 5);
+  // Steps of 20 dB every 150 ms: a joint read at another moment shows them at another time.
+  const stepped = Float32Array.from(loud, (x, i) => x * (Math.floor(i / (0.15 * RATE)) % 2 === 0 ? 0.5 : 0.05));
+  const latent = [
+    { kind: 'room', settings: { wetDb: -60 } },
+    { kind: 'equalizer', settings: { phase: 'linear', bands: [{ shape: 'bell', frequencyHz: 100, gainDb: 0.01 }] } },
+  ];
+  const live = open(lane(...latent, TRIM), { audio: { left: stepped, right: stepped, sampleRate: RATE } });
+  live.receive({ type: 'hear', source: 'mix', less: null });
+  live.receive({ type: 'seek', frame: RATE });
+  let steps = 0;
+  let before = 0;
+  for (let i = 0; i < 120; i++) {
+    play(live, 11);
+    const { joints, heard } = live.readings();
+    if (i < 40) continue;
+    for (const [joint, gainDb] of [0, 0, 0, -6].entries()) {
+      expect(joints[joint].momentaryLufs).toBeCloseTo(joints[0].momentaryLufs + gainDb, 1);
+      expect(Math.abs(joints[joint].samplePeakDbfs - joints[0].samplePeakDbfs - gainDb)).toBeLessThan(0.3);
+    }
+    expect(heard.momentaryLufs).toBe(joints[0].momentaryLufs);
+    if (Math.abs(joints[0].samplePeakDbfs - before) > 10) steps++;
+    before = joints[0].samplePeakDbfs;
+  }
+  expect(steps).toBeGreaterThan(10);
+});
+
+test('a lane that gets another stage before anything was played is read as it is then', () => {
+  const live = open(lane(), { playing: false });
+  live.receive({ type: 'lane', lane: lane(TRIM, LIMITER) });
+  expect(live.readings().joints).toHaveLength(3);
+});
+
 test('taps hold the mid signal before and after the open stage', () => {
   const taps = makeTaps();
   const live = open(lane(TRIM), {

@@ -6,10 +6,11 @@ import { makePlaces, readAt } from '../sources/places';
 import { FADE_SECONDS } from '../sources/ramp';
 import { MIX, SourceMixer } from '../sources/source-mixer';
 import { HeardMeter } from './heard-meter';
+import { JointLevels } from './joint-levels';
 import { MonitorMatrix } from './monitor-matrix';
 import { PlayedLoudness } from './played-loudness';
 import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
-import { heardLevels, jointLevels } from './readings';
+import { bufferLevels, heardLevels } from './readings';
 import { RegionFilter } from './region-filter';
 import { StageTap } from './stage-tap';
 import { Transport } from './transport';
@@ -33,6 +34,7 @@ export class ListeningEngine {
   private readonly otherLeft = new Float32Array(QUANTUM);
   private readonly otherRight = new Float32Array(QUANTUM);
   private readonly played = { mix: new PlayedLoudness(), lane: new PlayedLoudness() };
+  private joints: JointLevels;
   private readonly heardMeter: HeardMeter;
   private metersBuffer = false;
   private readonly takeTap = (joint: number): void => this.tap.take(this.lane.processor, joint);
@@ -42,6 +44,7 @@ export class ListeningEngine {
     const { sampleRate } = audio;
     this.impulses = new Map(Object.entries(options.impulses ?? {}));
     this.lane = new LiveLane({ mix: audio, sampleRate, lane, use, impulses: this.impulses });
+    this.joints = new JointLevels(this.lane.processor);
     this.transport = new Transport(audio.left.length, sampleRate, playing);
     this.mixer = new SourceMixer(Math.round(FADE_SECONDS * sampleRate));
     this.mixer.set(MIX, audio);
@@ -109,6 +112,7 @@ export class ListeningEngine {
     }
     transport.feed(this.fed);
     this.run(lane.processor, this.takeTap);
+    this.levels.take();
     this.follow();
     transport.remembered(this.latency, this.heardAt);
     mixer.mix(lane.processor, this.heardAt, left, right, true);
@@ -119,15 +123,16 @@ export class ListeningEngine {
 
   readings(): LiveReadings {
     const { processor } = this.lane;
-    const { joints } = processor;
+    const { levels, played } = this;
+    const master = processor.joints.length - 1;
     const mixHeard = this.mixer.source === MIX;
     const heard = this.metersBuffer
-      ? heardLevels(this.heardMeter.meter, this.heardMeter.played)
-      : heardLevels(mixHeard ? joints[0] : joints[joints.length - 1], mixHeard ? this.played.mix : this.played.lane);
+      ? bufferLevels(this.heardMeter.meter, this.heardMeter.played)
+      : heardLevels(levels, mixHeard ? 0 : master, mixHeard ? played.mix : played.lane);
     const result: LiveReadings = {
       frame: this.transport.heard(this.latency),
       playing: this.transport.playing,
-      joints: joints.map(jointLevels),
+      joints: processor.joints.map((_, joint) => levels.levels(joint)),
       gainReduction: this.lane.lane.stages.map((_, i) => processor.takeGainReduction(i)),
       movements: processor.movements(this.tap.stage),
       bandReductions: processor.bandReductions(this.tap.stage),
@@ -135,9 +140,9 @@ export class ListeningEngine {
       correlations: this.tap.correlations(),
       bandLevels: this.tap.takeBandLevels(),
       heard,
-      played: { mixLufs: this.played.mix.integrated(), laneLufs: this.played.lane.integrated() },
+      played: { mixLufs: played.mix.integrated(), laneLufs: played.lane.integrated() },
     };
-    for (const { peak } of joints) peak.clear();
+    levels.clear();
     this.heardMeter.meter.peak.clear();
     return result;
   }
@@ -150,6 +155,12 @@ export class ListeningEngine {
   private run(processor: LaneProcessor, tap?: (joint: number) => void): void {
     readAt(this.options.audio, this.fed, processor.left, processor.right);
     processor.process(QUANTUM, tap, this.transport);
+  }
+
+  /** Levels at the joints of the processor that runs now. */
+  private get levels(): JointLevels {
+    if (this.joints.processor !== this.lane.processor) this.joints = new JointLevels(this.lane.processor);
+    return this.joints;
   }
 
   /** Keeps the loudness of what is played. */
@@ -185,7 +196,9 @@ export class ListeningEngine {
     for (let done = 0; done < this.latency; done += QUANTUM) {
       this.transport.feed(this.fed);
       this.run(this.lane.processor);
+      this.levels.take();
     }
+    this.levels.clear();
   }
 
   private clearPlayed(): void {

@@ -27,10 +27,16 @@ export class Player {
     private readonly volume: GainNode,
   ) {}
 
-  static async open(options: LiveOptions, onReadings: (readings: LiveReadings) => void): Promise<Player> {
+  /** `onFailure` is told once when the worklet has failed and nothing can be heard any longer. */
+  static async open(
+    options: LiveOptions,
+    onReadings: (readings: LiveReadings) => void,
+    onFailure: () => void,
+  ): Promise<Player> {
     const context = new AudioContext({ sampleRate: options.audio.sampleRate, latencyHint: 'interactive' });
     const node = await createLiveNode(context, options);
     node.port.onmessage = ({ data }: MessageEvent<LiveReadings>) => onReadings(data);
+    node.onprocessorerror = onFailure;
     const volume = new GainNode(context);
     node.connect(volume).connect(context.destination);
     return new Player(context, node, volume);

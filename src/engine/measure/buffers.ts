@@ -1,6 +1,7 @@
 import type { StereoBuffer } from '../sources/places';
 
-const BYTES_PER_FRAME = 8;
+/** Of a stereo signal of single precision. */
+export const BYTES_PER_FRAME = 8;
 
 /** Rendered buffers of one length within a memory budget; one that is given back is used again. */
 export class BufferPool {
@@ -18,7 +19,7 @@ export class BufferPool {
   take(): StereoBuffer | null {
     const known = this.free.pop();
     if (known) return known;
-    if ((this.made + 1) * this.frames * BYTES_PER_FRAME > this.budgetBytes && this.made > 0) return null;
+    if ((this.made + 1) * this.frames * BYTES_PER_FRAME > this.budgetBytes) return null;
     this.made++;
     return { left: this.allocate(this.frames), right: this.allocate(this.frames) };
   }

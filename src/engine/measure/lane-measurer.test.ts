@@ -141,6 +141,13 @@ test('a measurement that is overtaken ends at once and leaves the next one right
   expect(plain(await measurer.run(lane(), calm))).toEqual(plain(await new LaneMeasurer(audio).run(lane(), calm)));
 });
 
+test('measured without its samples a lane has the same figures', async () => {
+  const measured = await new LaneMeasurer(audio).run(lane(), { ...calm, output: null });
+  expect([measured.left.length, measured.right.length]).toEqual([0, 0]);
+  const { samples: _, ...figures } = plain(measured);
+  expect(plain(await new LaneMeasurer(audio).run(lane(), calm))).toMatchObject(figures);
+});
+
 test('an empty lane gives the mix', async () => {
   const { joints, mix, master, left } = await new LaneMeasurer(audio).run(
     lane(() => []),

@@ -32,8 +32,8 @@ const BLOCKS_PER_TURN = 512;
 export interface MeasuringControl {
   /** Called now and then with the share done; a rejection ends the measurement. */
   turn(share: number): Promise<void>;
-  /** Where the master is rendered to; left out: a new buffer. */
-  output?: StereoBuffer;
+  /** Where the master is rendered to; null: nowhere, only measured; left out: a new buffer. */
+  output?: StereoBuffer | null;
 }
 
 /** What is known of a stage that ran: what was measured around it, its gain-reduction traces, its latency in frames. */
@@ -204,7 +204,8 @@ export class LaneMeasurer {
         ? this.makeKept(keys[keepAt - 1], keepAt, inputLatency + processor.latencyAt(keepAt - skipped))
         : null;
     const total = Math.max(frames + latency + QUANTUM, keep ? keep.left.length : 0);
-    const output = control.output ?? { left: new Float32Array(frames), right: new Float32Array(frames) };
+    const rendered = control.output === null ? 0 : frames;
+    const output = control.output ?? { left: new Float32Array(rendered), right: new Float32Array(rendered) };
     const trace = () => new Float32Array(Math.ceil(frames / TRACE_FRAMES));
     const traces = stages.map(trace);
     const bandTraces = stages.map((stage) =>
@@ -253,8 +254,10 @@ export class LaneMeasurer {
           const at = position + from - latency;
           kernels.run.toSingle(processor.leftAddress, singleLeft, TRACE_FRAMES);
           kernels.run.toSingle(processor.rightAddress, singleRight, TRACE_FRAMES);
-          output.left.set(singles[0].subarray(from, to), at);
-          output.right.set(singles[1].subarray(from, to), at);
+          if (rendered > 0) {
+            output.left.set(singles[0].subarray(from, to), at);
+            output.right.set(singles[1].subarray(from, to), at);
+          }
           masterPicture.drawn(singleLeft + from * 4, singleRight + from * 4, at, to - from);
         }
         if (mixPicture && position < frames) {

@@ -97,7 +97,10 @@ export interface Measurement {
   spectra: (StageSpectra | null)[];
 }
 
-/** A measurement with the rendered master: what is drawn when the track is zoomed in, and what a candidate plays. */
+/**
+ * A measurement with the rendered master: what is drawn when the track is zoomed in, and what a candidate plays. Its
+ * channels are empty when there was no memory to render into.
+ */
 export interface RenderedMeasurement extends Measurement, StereoBuffer {}
 
 /** A stretch of the track in frames. */

@@ -7,7 +7,7 @@ import type { Audio, RenderedMeasurement, Span } from './measurement';
 export type MeasuringOrder =
   | { type: 'load'; audio: Audio; loudest: Span | null; keepBytes: number }
   | { type: 'impulse'; name: string; impulse: ImpulseResponse }
-  | { type: 'run'; id: number; lane: Lane; output: StereoBuffer }
+  | { type: 'run'; id: number; lane: Lane; output: StereoBuffer | null }
   /** Ends a run, which answers that it was aborted. */
   | { type: 'abort'; id: number };
 

@@ -1,4 +1,5 @@
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
+import type { StereoBuffer } from '../sources/places';
 import { BufferPool } from './buffers';
 import type { RenderedMeasurement } from './measurement';
 import { BudgetReached, Cancelled, MeasuringQueue, Overtaken, type MeasuringRunner, type Priority } from './queue';
@@ -10,9 +11,9 @@ class Fake implements MeasuringRunner {
   readonly impulses: string[] = [];
   progress: (share: number) => void = () => {};
   private settle!: { resolve: (m: RenderedMeasurement) => void; reject: (error: Error) => void };
-  private output!: { left: Float32Array; right: Float32Array };
+  output: StereoBuffer | null = null;
 
-  run(lane: Lane, output: { left: Float32Array; right: Float32Array }, onProgress: (share: number) => void) {
+  run(lane: Lane, output: StereoBuffer | null, onProgress: (share: number) => void) {
     this.lane = lane;
     this.output = output;
     this.progress = onProgress;
@@ -20,7 +21,8 @@ class Fake implements MeasuringRunner {
   }
   finish(): void {
     this.lane = null;
-    this.settle.resolve({ ...this.output } as unknown as RenderedMeasurement);
+    const none = { left: new Float32Array(0), right: new Float32Array(0) };
+    this.settle.resolve((this.output ? { ...this.output } : none) as unknown as RenderedMeasurement);
   }
   fail(error: Error): void {
     this.lane = null;
@@ -124,6 +126,19 @@ test('when the budget is used up the request says so, and goes through once some
   await settled();
   made[0].finish();
   await next.result;
+});
+
+test('without memory for a single buffer the edited lane is measured all the same, and a comparison says why not', async () => {
+  const { made, ask } = open(1, 0);
+  const edited = ask('lane', 1, 'edited');
+  expect(made[0].output).toBeNull();
+  made[0].finish();
+  expect((await edited.result).left).toHaveLength(0);
+  edited.release();
+  await expect(ask('b', 2, 'visible').result).rejects.toThrow('not enough memory');
+  // The next edit finds it free, and the buffer that never was is not given back.
+  void ask('lane', 3, 'edited');
+  expect(made[0].output).toBeNull();
 });
 
 test('a runner that fails ends the request with its reason and is replaced, impulse responses and all', async () => {

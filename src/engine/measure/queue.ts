@@ -23,14 +23,14 @@ export class Cancelled extends Error {
 /** There is no memory for another rendered lane. */
 export class BudgetReached extends Error {
   constructor() {
-    super('There is no memory for another rendered lane. Close another track, or stop a comparison.');
+    super('There is not enough memory to render this track once more for a comparison. Stop another comparison first; a very long track can’t be compared this way.');
   }
 }
 
 /** Runs lanes over the whole track, one at a time: a worker, or a stand-in. */
 export interface MeasuringRunner {
-  /** Measures a lane and renders it into `output`. */
-  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMeasurement>;
+  /** Measures a lane and renders it into `output`, where there is one. */
+  run(lane: Lane, output: StereoBuffer | null, onProgress: (share: number) => void): Promise<RenderedMeasurement>;
   /** Ends the run under way, which then rejects. */
   abort(): void;
   addImpulse(name: string, impulse: ImpulseResponse): void;
@@ -203,7 +203,8 @@ export class MeasuringQueue {
   private start(slot: Slot, job: Job): void {
     this.pending.splice(this.pending.indexOf(job), 1);
     const output = this.output();
-    if (!output) {
+    // The edited lane is played live: its figures don't need its samples.
+    if (!output && rankOf(job) !== RANK.edited) {
       for (const waiting of job.waiting) waiting.reject(new BudgetReached());
       return;
     }
@@ -284,7 +285,8 @@ export class MeasuringQueue {
     const unheld = [...this.kept].filter(([, { holders }]) => holders === 0);
     for (const [key, { measurement }] of unheld.slice(0, Math.max(0, unheld.length - keep))) {
       this.kept.delete(key);
-      this.buffers.give({ left: measurement.left, right: measurement.right });
+      const { left, right } = measurement;
+      if (left.length > 0) this.buffers.give({ left, right });
     }
   }
 }

@@ -1,7 +1,7 @@
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { StereoBuffer } from '../sources/places';
-import { BufferPool } from './buffers';
+import { BufferPool, BYTES_PER_FRAME } from './buffers';
 import type { Audio, RenderedMeasurement, Span } from './measurement';
 import type { MeasuringOrder, MeasuringReply } from './protocol';
 import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
@@ -25,7 +25,7 @@ class WorkerRunner implements MeasuringRunner {
     this.send({ type: 'load', audio, loudest, keepBytes });
   }
 
-  run(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMeasurement> {
+  run(lane: Lane, output: StereoBuffer | null, onProgress: (share: number) => void): Promise<RenderedMeasurement> {
     this.onProgress = onProgress;
     this.id++;
     return new Promise((resolve, reject) => {
@@ -51,9 +51,9 @@ class WorkerRunner implements MeasuringRunner {
   }
 }
 
-/** Memory for everything that is rendered or kept of one track on a page. */
+/** Memory for the mix of one track and everything that is rendered or kept of it on a page. */
 const BUDGET_BYTES = 1.2e9;
-/** Shares of it that the first runner and the others keep of the signal before the changed stage. */
+/** Shares of what the mix leaves that the first runner and the others keep of the signal before the changed stage. */
 const KEEP_FIRST = 0.5;
 const KEEP_OTHERS = 0.1;
 const MOST_RUNNERS = 3;
@@ -61,8 +61,12 @@ const MOST_RUNNERS = 3;
 /** The measuring queue of an open track; `loudest` is the loudest passage of the mix. */
 export function openMeasuringQueue(audio: Audio, loudest: Span | null): MeasuringQueue {
   const runners = Math.max(2, Math.min(MOST_RUNNERS, Math.floor(navigator.hardwareConcurrency / 2)));
-  const kept = (index: number) => BUDGET_BYTES * (index === 0 ? KEEP_FIRST : KEEP_OTHERS);
-  const rendered = BUDGET_BYTES * (1 - KEEP_FIRST - (runners - 1) * KEEP_OTHERS);
+  const mixBytes = audio.left.length * BYTES_PER_FRAME;
+  const room = Math.max(0, BUDGET_BYTES - mixBytes);
+  const keepShare = KEEP_FIRST + (runners - 1) * KEEP_OTHERS;
+  // The rendered master comes first, if it fits at all.
+  const rendered = Math.max(room * (1 - keepShare), mixBytes <= room ? mixBytes : 0);
+  const kept = (index: number) => ((room - rendered) * (index === 0 ? KEEP_FIRST : KEEP_OTHERS)) / keepShare;
   return new MeasuringQueue(
     (index) => new WorkerRunner(audio, loudest, kept(index)),
     runners,

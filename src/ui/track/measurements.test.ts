@@ -60,9 +60,12 @@ test('a lane that was changed before its mix arrived is not what was kept', asyn
   await jest.advanceTimersByTimeAsync(100);
   asked[0].onProgress!(0.5);
   expect(state().share).toBe(0.5);
-  answer({ joints: [1] });
+  const none = new Float32Array(0);
+  answer({ joints: [1], left: none, right: none });
   await jest.advanceTimersByTimeAsync(1);
   expect(state().measurement).toMatchObject({ joints: [1] });
+  // It found no memory for its samples.
+  expect(state()).toMatchObject({ kept: false, rendered: null });
   expect(state().share).toBeNull();
   // Another that comes late is not shown.
   measurements.show(LANE, KEPT);

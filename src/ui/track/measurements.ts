@@ -8,7 +8,9 @@ import { Cancelled, laneKey, Overtaken, type MeasuringQueue, type MeasuringTicke
 export interface MeasurementsState {
   /** The newest measurement of the lane; null before the first. */
   measurement: Measurement | null;
-  /** The rendered master of that measurement; null while only its figures are known. */
+  /** Whether that came from the server, which had kept it. */
+  kept: boolean;
+  /** The rendered master of that measurement; null while only its figures are known, and where it found no memory. */
   rendered: StereoBuffer | null;
   /** Share of the measurement under way that is done; null when the newest is up to date. */
   share: number | null;
@@ -34,6 +36,7 @@ export interface LoudnessRun {
 export class Measurements {
   readonly store = createStore<MeasurementsState>(() => ({
     measurement: null,
+    kept: false,
     rendered: null,
     share: null,
     problem: null,
@@ -55,7 +58,7 @@ export class Measurements {
   show(lane: Lane, measurement: Measurement): void {
     if (this.store.getState().measurement) return;
     this.shown = laneKey(lane);
-    this.store.setState({ measurement, share: null });
+    this.store.setState({ measurement, kept: true, share: null });
   }
 
   /** Has the lane measured in a moment, unless nothing that sounds has changed. */
@@ -120,7 +123,8 @@ export class Measurements {
         this.shown = '';
         this.store.setState({
           measurement: known ?? measurement,
-          rendered: { left, right },
+          kept: known !== null,
+          rendered: left.length > 0 ? { left, right } : null,
           // When a newer change is about to be measured, this is not up to date.
           share: this.waiting ? 0 : null,
           problem: null,

@@ -1,7 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { Audio } from '../../engine/measure/measurement';
-import { decodeMix } from '../../engine/sources/decode-mix';
+import { MixDecoder } from '../../engine/sources/mix-decoder';
 import { api, send } from '../api';
 import { downloadMix } from './mix-download';
 
@@ -54,8 +54,14 @@ export class OpenTrack {
   async fetchMix(): Promise<Audio> {
     const { mix } = this.details;
     if (!mix) throw new Error('This track has no mix.');
-    const file = await downloadMix(mix.id, (arrived) => this.store.setState({ arrived }));
-    return decodeMix(file, mix.source.sampleRate);
+    const { frames, sampleRate } = mixLength(mix);
+    const decoder = new MixDecoder(frames, sampleRate);
+    await downloadMix(
+      mix.id,
+      (bytes) => decoder.push(bytes),
+      (arrived) => this.store.setState({ arrived }),
+    );
+    return decoder.finish();
   }
 
   /** The mix can be heard. */

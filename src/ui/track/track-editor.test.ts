@@ -13,23 +13,30 @@ import { toggleDim, useVolume } from './volume';
 const sent: LiveRequest[] = [];
 /** Listening volumes in dB. */
 const volumes: number[] = [];
+/** Has the worklet fail. */
+let failPlayer = () => {};
 /** Lanes that were measured, in order. */
 const measured: Lane[] = [];
 /** What each runner of the queue is asked: the edited lane first, then everything else. */
 const runners: { answer: (measurement: object) => void; fail: (error: Error) => void }[] = [];
-jest.mock('../../engine/sources/decode-mix', () => ({
-  decodeMix: () => Promise.resolve({ left: new Float32Array(9), right: new Float32Array(9), sampleRate: 44100 }),
+jest.mock('../../engine/sources/mix-decoder', () => ({
+  MixDecoder: class {
+    push = () => Promise.resolve();
+    finish = () => Promise.resolve({ left: new Float32Array(9), right: new Float32Array(9), sampleRate: 44100 });
+  },
 }));
 jest.mock('../../engine/live/player', () => ({
   Player: {
-    open: () =>
-      Promise.resolve({
+    open: (_options: unknown, _onReadings: unknown, onFailure: () => void) => {
+      failPlayer = onFailure;
+      return Promise.resolve({
         send: (request: LiveRequest) => sent.push(request),
         play: () => Promise.resolve(),
         setVolume: (gainDb: number) => volumes.push(gainDb),
         time: 0,
         close: () => Promise.resolve(),
-      }),
+      });
+    },
   },
 }));
 jest.mock('../../engine/measure/worker-runner', () => ({
@@ -211,6 +218,13 @@ test('what cannot be saved now is kept and saved by itself when the server is ba
   await jest.advanceTimersByTimeAsync(20_000);
   expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-5]);
   expect(lane()).toMatchObject({ saving: 'saved', unsaved: [] });
+});
+
+test('a worklet that fails is said, and the page does not look as if it played', () => {
+  editor.transport.report(true);
+  failPlayer();
+  expect(editor.transport.store.getState().playing).toBe(false);
+  expect(problem()).toContain('reload the page');
 });
 
 test('undo first saves what is not saved, and is heard', async () => {

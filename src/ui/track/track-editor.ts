@@ -69,13 +69,12 @@ export class TrackEditor {
       if (stage !== before.stage) this.tapStage();
       if (stage !== before.stage || band !== before.band) this.followRegion();
     });
-    this.measurements.store.subscribe(({ measurement, rendered, share }, before) => {
+    this.measurements.store.subscribe(({ measurement, kept, share }, before) => {
       if (!measurement || measurement === before.measurement) return;
       this.audition.measured(measurement);
       if (share !== null) return;
       this.lane.applyAutoMakeup(measurement.joints);
-      // One without its samples came from the server.
-      if (rendered) this.keepMeasurement(measurement);
+      if (!kept) this.keepMeasurement(measurement);
     });
     this.unfollowVolume = useVolume.subscribe((volume) => this.link.setVolume(listeningGainDb(volume)));
     this.lane.store.subscribe(() => this.rememberView());
@@ -153,7 +152,11 @@ export class TrackEditor {
       const impulses: Record<string, ImpulseResponse> = {};
       this.impulses.giveTo((name, impulse) => (impulses[name] = impulse));
       const options = { audio, lane: this.lane.lane, taps: this.taps, impulses };
-      const player = await Player.open(options, (readings) => this.heard(readings));
+      const player = await Player.open(
+        options,
+        (readings) => this.heard(readings),
+        () => this.playerFailed(),
+      );
       if (this.closed) return void player.close();
       this.link.attach(player);
       this.link.setVolume(listeningGainDb());
@@ -194,6 +197,13 @@ export class TrackEditor {
     this.board.push(readings);
     this.transport.report(readings.playing);
     this.audition.heard(readings);
+  }
+
+  private playerFailed(): void {
+    this.transport.report(false);
+    this.track.report(
+      'Playback has stopped: something went wrong on our side. Your lane is safe; reload the page to listen again.',
+    );
   }
 
   // Impulse responses

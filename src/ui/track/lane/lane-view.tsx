@@ -7,7 +7,7 @@ import Box from '@mui/material/Box';
 import TableIcon from '@mui/icons-material/TableRowsOutlined';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
-import { useEditor, useLane } from '../context';
+import { useEditor, useLane, useTransport } from '../context';
 import { AddStage, JointFigures } from './joint';
 import { Ribbon } from './ribbon';
 import { Stop } from './stop';
@@ -29,6 +29,7 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
   const editor = useEditor();
   const stages = useLane((state) => state.version.lane.stages);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
+  const playing = useTransport((state) => state.playing);
   const ids = stages.map(({ id }) => id);
 
   const onDragEnd = ({ active, over }: DragEndEvent) => {
@@ -101,7 +102,20 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
               )}
             </Box>
           ))}
-          <Box sx={{ position: 'absolute', left: PADDING, top: 112, fontSize: 12, color: 'text.secondary' }}>LUFS</Box>
+          <Box
+            sx={{
+              position: 'absolute',
+              left: PADDING,
+              top: 98,
+              fontSize: 12,
+              lineHeight: 1.2,
+              color: 'text.secondary',
+            }}
+          >
+            {playing ? 'now' : 'whole track'}
+            <br />
+            LUFS
+          </Box>
         </Box>
       </Box>
       {/* The master's end stays in sight above a lane that scrolls. */}

@@ -10,8 +10,9 @@ import { definitionOf, STAGES } from '../../../core/stages/registry';
 import { change } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useEditor, useLane, useLiveReadings, useMeasurements, useSelection, useTransport } from '../context';
+import { STALE, useStale } from '../stale';
 
-/** The one figure that says what a stage does now. */
+/** The main setting of a stage, or how much it takes away. */
 function useFigure(stage: Stage, index: number): string {
   const { board } = useEditor();
   useLiveReadings();
@@ -25,11 +26,33 @@ function useFigure(stage: Stage, index: number): string {
   return `${change(-reduction)} dB`;
 }
 
+/** Loudness that a stage adds or takes, in words: now while playing, else over the whole track; empty until it is known. */
+function useLoudnessChange(stage: Stage, index: number): string {
+  const readings = useLiveReadings();
+  const playing = useTransport((state) => state.playing);
+  const measured = useMeasurements((state) => state.measurement?.joints);
+  if (!stage.on) return '';
+  const live = playing ? readings?.joints : undefined;
+  const loudness = live
+    ? [live[index]?.momentaryLufs, live[index + 1]?.momentaryLufs]
+    : [measured?.[index]?.integratedLufs, measured?.[index + 1]?.integratedLufs];
+  const difference = loudness[1]! - loudness[0]!;
+  return Number.isFinite(difference) ? `${change(difference)} LU` : '';
+}
+
+/** The main setting follows what the stage does where there is room for both. */
+const SECOND_LINE = {
+  ...{ display: 'flex', flexWrap: 'wrap', justifyContent: 'space-between', height: '1.3em', overflow: 'hidden' },
+  ...{ fontFamily: FIGURE_FACE, fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap', columnGap: 1 },
+} as const;
+
 /** A stage as a stop on the ribbon: press to open, drag to move, dot to switch. */
 export function Stop({ stage, index }: { stage: Stage; index: number }) {
   const editor = useEditor();
   const open = useSelection((state) => state.stage === stage.id);
   const figureText = useFigure(stage, index);
+  const loudnessChange = useLoudnessChange(stage, index);
+  const stale = useStale();
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: stage.id });
   const { summary } = STAGES[stage.kind];
   const title = stageTitle(stage);
@@ -59,7 +82,7 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
         sx={{
           ...{
             position: 'relative',
-            width: 'min(134px, 100% - 6px)',
+            width: 'min(152px, 100% - 6px)',
             height: 42,
             bgcolor: 'background.paper',
             borderRadius: 2,
@@ -84,14 +107,14 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           onClick={() => editor.openStage(stage.id)}
           onKeyDown={keys}
           aria-pressed={open}
-          aria-label={`${title}, ${figureText}. ${summary}`}
+          aria-label={`${[title, loudnessChange, figureText].filter(Boolean).join(', ')}. ${summary}`}
           sx={{
             // The master's end of a lane that scrolls lies above it.
             scrollMarginInline: 80,
             width: '100%',
             height: '100%',
             borderRadius: 2,
-            px: 1.25,
+            px: 1,
             display: 'block',
             textAlign: 'left',
             lineHeight: 1.3,
@@ -100,8 +123,11 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
           <Box sx={{ fontWeight: 650, whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', mr: 1.5 }}>
             {title}
           </Box>
-          <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
-            {figureText}
+          <Box sx={SECOND_LINE}>
+            <Box component="span" sx={loudnessChange && stale ? STALE : undefined}>
+              {loudnessChange || figureText}
+            </Box>
+            {loudnessChange && <Box component="span">{figureText}</Box>}
           </Box>
         </ButtonBase>
         <ButtonBase

@@ -1,5 +1,5 @@
 import { ListeningEngine } from './listening-engine';
-import type { LiveOptions, WorkletRequest } from './protocol';
+import type { LiveOptions, WorkletReply, WorkletRequest } from './protocol';
 
 /** What the worklet's own scope offers; TypeScript's browser types leave it out. */
 declare const sampleRate: number;
@@ -29,7 +29,6 @@ registerProcessor(
         if (data.type === 'end') {
           this.engine = null;
           this.port.onmessage = null;
-          this.port.close();
           return;
         }
         this.engine?.receive(data);
@@ -40,16 +39,24 @@ registerProcessor(
     process(_inputs: Float32Array[][], [[left, right]]: Float32Array[][]): boolean {
       const { engine } = this;
       // The browser drops a processor that says so.
-      if (!engine) return false;
+      if (!engine) {
+        this.tell('ended');
+        this.port.close();
+        return false;
+      }
       engine.render(left, right);
       this.framesToReading -= left.length;
       if (this.framesToReading > 0) return true;
       const { idle } = engine;
       if (idle && !this.changed) return true;
       this.framesToReading = sampleRate / READINGS_PER_SECOND;
-      this.port.postMessage(engine.readings());
+      this.tell(engine.readings());
       this.changed = !idle;
       return true;
+    }
+
+    private tell(reply: WorkletReply): void {
+      this.port.postMessage(reply);
     }
   },
 );

@@ -1,9 +1,11 @@
 import { amplitude } from '../../core/signal/decibels';
-import type { LiveOptions, LiveReadings, LiveRequest, WorkletRequest } from './protocol';
+import type { LiveOptions, LiveReadings, LiveRequest, WorkletReply, WorkletRequest } from './protocol';
 
 /** Address of the bundled worklet; the bundler turns this into a file of its own. */
 const WORKLET = new URL('./live.worklet.ts', import.meta.url);
 
+/** Longest wait in ms for the worklet to end. */
+const END_MS = 1000;
 /** Time constant of a change of the volume. */
 const VOLUME_SECONDS = 0.015;
 
@@ -35,7 +37,7 @@ export class Player {
   ): Promise<Player> {
     const context = new AudioContext({ sampleRate: options.audio.sampleRate, latencyHint: 'interactive' });
     const node = await createLiveNode(context, options);
-    node.port.onmessage = ({ data }: MessageEvent<LiveReadings>) => onReadings(data);
+    node.port.onmessage = ({ data }: MessageEvent<WorkletReply>) => data !== 'ended' && onReadings(data);
     node.onprocessorerror = onFailure;
     const volume = new GainNode(context);
     node.connect(volume).connect(context.destination);
@@ -72,12 +74,24 @@ export class Player {
     this.node.port.postMessage(request);
   }
 
-  /** Ends the sound and lets go of everything, in the worklet too: what a closed context still refers to stays in memory. */
+  /**
+   * Ends the sound and lets go of everything, in the worklet too: what a closed context still refers to stays in memory,
+   * and so does the context itself unless its processor has run once more and said that it is done.
+   */
   async close(): Promise<void> {
+    const { port } = this.node;
+    this.node.onprocessorerror = null;
+    const ended = new Promise<void>((resolve) => {
+      port.onmessage = ({ data }: MessageEvent<WorkletReply>) => data === 'ended' && resolve();
+      // Where there is no output device it never runs.
+      setTimeout(resolve, END_MS);
+    });
     this.tell({ type: 'end' });
-    this.node.port.onmessage = null;
+    void this.context.resume();
+    await ended;
+    port.onmessage = null;
     this.node.disconnect();
     await this.context.close();
-    this.node.port.close();
+    port.close();
   }
 }

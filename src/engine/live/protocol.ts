@@ -77,6 +77,9 @@ export type LiveRequest =
 /** What reaches the worklet: requests for the engine, and at last that nothing more is heard. */
 export type WorkletRequest = LiveRequest | { type: 'end' };
 
+/** What the worklet tells: readings, and at last that it has ended. */
+export type WorkletReply = LiveReadings | 'ended';
+
 /** Levels at a joint since the last readings, of the louder channel. */
 export interface LiveJoint {
   momentaryLufs: number;

@@ -1,0 +1,120 @@
+// The main walk in Firefox, through the protocol that it shares with other browsers (WebDriver BiDi).
+import { mkdtempSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+import { expect, test } from '@playwright/test';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import { music } from '../support/music';
+import { writeWave } from '../support/wave';
+import { expectSameBits, noteScripts } from './same-bits';
+
+let firefox: Browser;
+let page: Page;
+
+/** Firefox with an output device that takes everything, or without one. */
+async function open(device: 'media.cubeb.force_mock_context' | 'media.cubeb.force_null_context'): Promise<void> {
+  firefox = await puppeteer.launch({
+    browser: 'firefox',
+    executablePath: '/usr/bin/firefox-esr',
+    extraPrefsFirefox: { [device]: true },
+  });
+  page = await firefox.newPage();
+  page.setDefaultTimeout(150_000);
+  await page.setViewport({ width: 1280, height: 800 });
+}
+test.afterEach(() => firefox.close());
+
+const named = (role: string, name: string) => `::-p-aria([name="${name}"][role="${role}"])`;
+const press = (role: string, name: string) => page.locator(named(role, name)).click();
+const text = (selector: string) => page.$eval(selector, (element) => element.textContent);
+const checked = () =>
+  expect
+    .poll(() => text('[data-testid="measuring-state"]').catch(() => ''), { timeout: 150_000 })
+    .toBe('whole track checked');
+async function setValue(title: string, value: string): Promise<void> {
+  const field = (await page.waitForSelector(`input[aria-label="${title} value"]`))!;
+  await field.evaluate((input) => (input as HTMLInputElement).select());
+  await field.type(value);
+  await page.keyboard.press('Enter');
+}
+const seconds = async () => {
+  const [minutes, rest] = (await text('[data-testid="position"]'))!.split(':').map(Number);
+  return minutes * 60 + rest;
+};
+/** Short-term loudness of what is heard, LUFS. */
+const shortTerm = async () =>
+  Number((await text('dd[aria-label="Short-term loudness, LUFS"]'))!.replace('−', '-').replace('–', 'NaN'));
+
+/** Signs in to the demo and makes a release of one mix. */
+async function openNewTrack(name: string, gain: number): Promise<void> {
+  const base = test.info().project.use.baseURL!;
+  const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-firefox-'));
+  const file = path.join(folder, name);
+  writeWave(file, music(15, 44100, gain), 44100);
+  await page.goto(`${base}/sign-in`);
+  await press('button', 'Open the demo');
+  // The list has come: the page listens.
+  await page.waitForSelector('::-p-text(Slow Orbits)');
+  const input = await page.waitForSelector('input[aria-label="Mixes to upload"]');
+  await (input as Awaited<ReturnType<typeof page.$>> & { uploadFile(file: string): Promise<void> }).uploadFile(file);
+  await press('link', 'Open');
+  await checked();
+  rmSync(folder, { recursive: true });
+}
+
+test('Firefox: from a mix to a proven master, heard on the way, with the bits of the server', async () => {
+  await open('media.cubeb.force_mock_context');
+  await page.evaluateOnNewDocument(noteScripts);
+  await openNewTrack('Night walk.wav', 0.35);
+  for (const [kind, place] of [
+    ['Trim', 1],
+    ['Limiter', 2],
+  ] as const) {
+    await press('button', `Add a stage at position ${place}`);
+    await page.locator(`li[role="menuitem"] ::-p-text(${kind})`).click();
+    await checked();
+  }
+  await setValue('Input gain', '6');
+  await checked();
+
+  // What is heard follows the lane, at the place that is shown.
+  await press('button', 'Play');
+  await expect.poll(seconds, { timeout: 30_000 }).toBeGreaterThan(4);
+  await expect.poll(shortTerm).toBeGreaterThan(-40);
+  const master = await shortTerm();
+  await page.keyboard.press('x');
+  await expect.poll(shortTerm, { timeout: 30_000 }).toBeLessThan(master - 4);
+  await press('button', 'Pause');
+  const rested = await seconds();
+  expect(rested).toBeGreaterThan(4);
+
+  await setValue('Input gain', '9');
+  await checked();
+  await page.keyboard.down('Control');
+  await page.keyboard.press('z');
+  await page.keyboard.up('Control');
+  await expect
+    .poll(() => page.$eval('input[aria-label="Input gain value"]', (input) => (input as HTMLInputElement).value))
+    .toBe('6.0');
+  await checked();
+
+  await expectSameBits((run, order) => page.evaluate(run, order));
+
+  await press('button', 'Deliver…');
+  await page.locator('label ::-p-text(Broadcast)').click();
+  await press('button', 'Start delivery');
+  await page.waitForSelector('::-p-text(The finished file)');
+  expect(await text('main')).toMatch(/[0-9a-f]{64}/);
+});
+
+test('Firefox without an output device says so, and goes on saying it until there is one', async () => {
+  await open('media.cubeb.force_null_context');
+  await openNewTrack('Silent.wav', 0.1);
+  await press('button', 'Play');
+  await page.waitForSelector('[role="alert"] ::-p-text(No sound is coming out)');
+  await press('button', 'Try again');
+  expect(await seconds()).toBe(0);
+  await page.waitForSelector('[role="alert"] ::-p-text(No sound is coming out)');
+  await press('button', 'Pause');
+  await expect.poll(() => page.$('[role="alert"] ::-p-text(No sound is coming out)')).toBeNull();
+});

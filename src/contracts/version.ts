@@ -45,3 +45,7 @@ export const versionStateSchema = z.object({
   createdAt: z.string(),
 });
 export type VersionState = z.infer<typeof versionStateSchema>;
+
+/** The steps of a version's history, the newest first. */
+export const stepsSchema = z.array(z.object({ step: z.number(), label: z.string(), at: z.string() }));
+export type Steps = z.infer<typeof stepsSchema>;

@@ -1,11 +1,11 @@
 // What keyboards and screen readers get: no violation on any page, dialog, stage and theme, a ring around whatever has the
 // focus, and keys that work wherever it is.
-import { AxeBuilder } from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { newStage } from '@/core/lane/schema';
 import { STAGE_KINDS } from '@/core/stages/registry';
 import type { TrackDetails } from '@/contracts/track';
 import { music } from '../support/music';
+import { violations } from './axe';
 import { Desk } from './desk';
 
 let desk: Desk;
@@ -13,23 +13,6 @@ test.beforeEach(async ({ page }) => {
   desk = new Desk(page);
   await desk.signIn();
 });
-
-/** What axe finds, in a part of the page or all of it: WCAG 2.2 A and AA, and its best practices; each with its place. */
-async function violations(page: Page, where: string, within?: string): Promise<string[]> {
-  // A text that is fading in has too little contrast for a moment.
-  await page.evaluate(() =>
-    Promise.all(
-      document
-        .getAnimations()
-        .filter(({ effect }) => effect?.getComputedTiming().endTime !== Infinity)
-        .map(({ finished }) => finished.catch(() => {})),
-    ),
-  );
-  const tags = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa', 'best-practice'];
-  const builder = new AxeBuilder({ page }).withTags(tags);
-  const { violations: found } = await (within ? builder.include(within) : builder).analyze();
-  return found.flatMap(({ id, nodes }) => nodes.map(({ target }) => `${where}: ${id}, ${target.join(' ')}`));
-}
 
 /** A track whose lane has a stage of every kind, open. */
 async function openEveryStage(page: Page): Promise<void> {

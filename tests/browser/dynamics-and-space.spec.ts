@@ -32,6 +32,24 @@ test('a dragged crossover moves in every stage that works by bands, and changes 
   await desk.setValue('Compression ratio', '20');
   await desk.checked();
   await expect(desk.levels()).toContainText(/out−3\d\.\d/);
+  // A point of its curve is dragged, as one step of the history.
+  const threshold = stage.getByRole('slider', { name: /^Band 2: compression threshold/ });
+  const value = page.getByRole('textbox', { name: 'Compression threshold value' });
+  const from = (await threshold.boundingBox())!;
+  await page.mouse.move(from.x + 12, from.y + 12);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 42, from.y + 12, { steps: 5 });
+  await page.mouse.up();
+  await expect(value).not.toHaveValue('−40.0');
+  const dragged = await value.inputValue();
+  expect(Number(dragged.replace('−', '-'))).toBeGreaterThan(-38);
+  await threshold.press('ArrowRight');
+  await expect(value).not.toHaveValue(dragged);
+  await page.keyboard.press('Control+z');
+  await expect(value).toHaveValue(dragged);
+  await page.keyboard.press('Control+z');
+  await expect(value).toHaveValue('−40.0');
+  await desk.checked();
   // Dragged below the tone, which then lies in the band above.
   const handle = (await crossover.boundingBox())!;
   await page.mouse.move(handle.x + handle.width / 2, handle.y + 60);

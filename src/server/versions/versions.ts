@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
 import { parseLane } from '../../core/lane/schema';
-import { pinSchema, type Pin, type SaveLane, type VersionState } from '../../contracts/version';
+import { pinSchema, type Pin, type SaveLane, type Steps, type VersionState } from '../../contracts/version';
 import { database } from '../database/connection';
 import { writeOrder } from '../order';
 import { requireOwn } from '../ownership';
@@ -105,6 +105,16 @@ export async function stepThrough(
     await trx('versions').where({ id: versionId }).update({ current: target });
     return versionState(trx, { ...row, current: target });
   });
+}
+
+/** The steps of a version's history, the newest first. */
+export async function stepsOf(accountId: string, versionId: string): Promise<Steps> {
+  await requireOwn(database(), 'versions', accountId, versionId, ['id']);
+  const edits = await database()('edits')
+    .where({ version_id: versionId })
+    .orderBy('sequence', 'desc')
+    .select<{ sequence: number; label: string; created_at: Date }[]>('sequence', 'label', 'created_at');
+  return edits.map(({ sequence, label, created_at }) => ({ step: sequence, label, at: created_at.toISOString() }));
 }
 
 /** Makes a new version of a track that begins with the lane of another. */

@@ -33,7 +33,11 @@ export function Crumbs({ crumbs, heading = false }: { crumbs: Crumb[]; heading?:
             <Box
               component={Link}
               href={href}
-              sx={{ color: 'text.secondary', textDecoration: 'none', '&:hover': { textDecoration: 'underline' } }}
+              title={title}
+              sx={{
+                ...{ color: 'text.secondary', textDecoration: 'none', overflow: 'hidden', textOverflow: 'ellipsis' },
+                '&:hover': { textDecoration: 'underline' },
+              }}
             >
               {title}
             </Box>

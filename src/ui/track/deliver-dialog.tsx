@@ -70,7 +70,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
                 control={<Radio size="small" />}
                 disableTypography
                 label={
-                  <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'baseline', py: 0.75 }}>
+                  <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1.5, alignItems: 'baseline', py: 0.75 }}>
                     <b>{settings.name}</b>
                     <Box component="span" sx={{ color: 'text.secondary' }}>
                       {describeDestination(settings)}, {settings.container.toUpperCase()}

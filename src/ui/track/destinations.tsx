@@ -1,10 +1,13 @@
 'use client';
 
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Drawer from '@mui/material/Drawer';
 import LinearProgress from '@mui/material/LinearProgress';
 import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
+import { useState } from 'react';
 import type { Destination } from '../../core/deliver/destination';
 import { describeDestination, judgeMaster } from '../../core/deliver/verdict';
 import { DeliveryState } from '../kit/delivery-state';
@@ -64,41 +67,86 @@ function DestinationCard({ destination }: { destination: Destination }) {
 
 const SHOWN_DELIVERIES = 4;
 
-/** The release's destinations with their verdicts from the last measurement, and what was delivered. */
-export function Destinations() {
-  const destinations = useTrack((state) => state.details.destinations);
-  const deliveries = useTrack((state) => state.details.deliveries);
+/** What the measurement of the whole track is doing. */
+function MeasuringState() {
   const share = useMeasurements((state) => state.share);
   const measured = useMeasurements((state) => state.measurement !== null);
   const problem = useMeasurements((state) => state.problem);
   return (
+    <span role="status" data-testid="measuring-state">
+      {problem
+        ? 'measurement failed'
+        : share !== null
+          ? `checking… ${Math.round(share * 100)} %`
+          : measured
+            ? 'whole track checked'
+            : 'waiting for the mix'}
+    </span>
+  );
+}
+
+/** How many destinations the master meets, and the column of them to open. */
+export function DestinationsButton() {
+  const destinations = useTrack((state) => state.details.destinations);
+  const measurement = useMeasurements((state) => state.measurement);
+  const { sampleRate } = useMixLength();
+  const share = useMeasurements((state) => state.share);
+  const [open, setOpen] = useState(false);
+  const met =
+    measurement && share === null
+      ? destinations.filter(
+          ({ settings }) => judgeMaster(settings, measurement.master, sampleRate).standing === 'meets',
+        )
+      : null;
+  return (
+    <>
+      <Button variant="outlined" aria-expanded={open} onClick={() => setOpen(true)} sx={{ flexShrink: 0 }}>
+        {met
+          ? `Meets ${met.length} of ${destinations.length}`
+          : share === null
+            ? 'Destinations'
+            : `Checking… ${Math.round(share * 100)} %`}
+      </Button>
+      <Drawer
+        anchor="right"
+        open={open}
+        onClose={() => setOpen(false)}
+        slotProps={{ paper: { 'aria-label': 'Destinations' } }}
+      >
+        <Destinations />
+      </Drawer>
+    </>
+  );
+}
+
+/** The release's destinations with their verdicts from the last measurement, and what was delivered, as a column. */
+export function Destinations() {
+  return (
     <Box
       component="aside"
       aria-label="Destinations"
-      sx={{
-        width: 268,
-        borderLeft: 1,
-        borderColor: 'divider',
-        p: 1.5,
-        display: 'flex',
-        flexDirection: 'column',
-        gap: 1,
-        overflowY: 'auto',
-      }}
+      sx={{ width: 268, flexShrink: 0, borderLeft: 1, borderColor: 'divider', p: 1.5, overflowY: 'auto' }}
     >
+      <DestinationList />
+    </Box>
+  );
+}
+
+/** The same without the column around it. */
+export function DestinationList() {
+  const destinations = useTrack((state) => state.details.destinations);
+  const deliveries = useTrack((state) => state.details.deliveries);
+  const share = useMeasurements((state) => state.share);
+  const problem = useMeasurements((state) => state.problem);
+  return (
+    <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1 }}>
       <Box
         sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
       >
-        <span>Destinations</span>
-        <span role="status" data-testid="measuring-state">
-          {problem
-            ? 'measurement failed'
-            : share !== null
-              ? `checking… ${Math.round(share * 100)} %`
-              : measured
-                ? 'whole track checked'
-                : 'waiting for the mix'}
-        </span>
+        <Box component="h2" sx={{ m: 0, font: 'inherit' }}>
+          Destinations
+        </Box>
+        <MeasuringState />
       </Box>
       <LinearProgress
         variant="determinate"

@@ -21,7 +21,9 @@ import { Crumbs } from '../kit/page';
 import { ThemeSwitch } from '../kit/theme-switch';
 import { useEditor, useLane, useTrack } from './context';
 import { withKey } from './key-table';
+import { DestinationsButton } from './destinations';
 import { LaneFile } from './lane-file';
+import { useLayout } from './layout';
 import { MixChooser } from './mix-chooser';
 import { VersionsDialog } from './versions-dialog';
 
@@ -35,6 +37,7 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const versions = useTrack((state) => state.details.versions);
   const [keeping, setKeeping] = useState(false);
   const [managing, setManaging] = useState(false);
+  const layout = useLayout();
   const choose = (value: string) => {
     if (value === KEEP) setKeeping(true);
     else if (value === MANAGE) setManaging(true);
@@ -47,9 +50,9 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         size="small"
         value={version.id}
         inputProps={{ 'aria-label': 'Version' }}
-        renderValue={() => `Version: ${version.name}`}
+        renderValue={() => (layout === 'narrow' ? version.name : `Version: ${version.name}`)}
         onChange={({ target }) => choose(target.value)}
-        sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: 240 }}
+        sx={{ height: 28, fontSize: 13, bgcolor: 'background.paper', maxWidth: layout === 'narrow' ? 150 : 240 }}
       >
         {versions.map(({ id, name: title, createdAt }) => (
           <MenuItem key={id} value={id}>
@@ -117,6 +120,8 @@ export function Head({
   onCompare: () => void;
 }) {
   const editor = useEditor();
+  const layout = useLayout();
+  const phone = layout === 'phone';
   const { release, track, previousTrackId, nextTrackId } = useTrack((state) => state.details);
   const undo = useLane((state) => state.undo);
   const redo = useLane((state) => state.redo);
@@ -137,8 +142,8 @@ export function Head({
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 1.5,
-        px: 2,
+        gap: phone ? 0.5 : 1.5,
+        px: phone ? 1 : 2,
         height: 44,
         borderBottom: 1,
         borderColor: 'divider',
@@ -148,7 +153,7 @@ export function Head({
       <Crumbs
         heading
         crumbs={[
-          { title: 'Releases', href: '/' },
+          ...(phone || layout === 'narrow' ? [] : [{ title: 'Releases', href: '/' }]),
           { title: release.title, href: `/releases/${release.id}` },
           { title: `${track.position} · ${track.title}` },
         ]}
@@ -157,31 +162,40 @@ export function Head({
         {neighbour(previousTrackId, 'Previous track', PreviousIcon)}
         {neighbour(nextTrackId, 'Next track', NextIcon)}
       </Box>
-      <MixChooser onChosen={onMixChosen} />
-      <VersionChooser onCompare={onCompare} />
-      <LaneFile />
+      {!phone && (
+        <>
+          <MixChooser onChosen={onMixChosen} />
+          <VersionChooser onCompare={onCompare} />
+          <LaneFile />
+        </>
+      )}
       <Box sx={{ flex: 1 }} />
-      <Tooltip title={undo ? withKey(`Undo: ${undo}`, 'undo') : 'Nothing to undo'}>
-        <span>
-          <IconButton size="small" aria-label="Undo" disabled={!undo} onClick={() => void editor.lane.step('undo')}>
-            <UndoIcon fontSize="small" />
-          </IconButton>
-        </span>
-      </Tooltip>
-      <Tooltip title={redo ? withKey(`Redo: ${redo}`, 'redo') : 'Nothing to redo'}>
-        <span>
-          <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void editor.lane.step('redo')}>
-            <RedoIcon fontSize="small" />
-          </IconButton>
-        </span>
-      </Tooltip>
-      <SavedState />
-      <Tooltip title={withKey('Keys', 'keys')}>
-        <Button color="inherit" aria-label="Keys" onClick={onKeys} sx={{ minWidth: 28 }}>
-          ?
-        </Button>
-      </Tooltip>
+      {!phone && (
+        <>
+          <Tooltip title={undo ? withKey(`Undo: ${undo}`, 'undo') : 'Nothing to undo'}>
+            <span>
+              <IconButton size="small" aria-label="Undo" disabled={!undo} onClick={() => void editor.lane.step('undo')}>
+                <UndoIcon fontSize="small" />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <Tooltip title={redo ? withKey(`Redo: ${redo}`, 'redo') : 'Nothing to redo'}>
+            <span>
+              <IconButton size="small" aria-label="Redo" disabled={!redo} onClick={() => void editor.lane.step('redo')}>
+                <RedoIcon fontSize="small" />
+              </IconButton>
+            </span>
+          </Tooltip>
+          <SavedState />
+          <Tooltip title={withKey('Keys', 'keys')}>
+            <Button color="inherit" aria-label="Keys" onClick={onKeys} sx={{ minWidth: 28 }}>
+              ?
+            </Button>
+          </Tooltip>
+        </>
+      )}
       <ThemeSwitch />
+      {layout === 'narrow' && <DestinationsButton />}
       <Button
         variant="contained"
         onClick={onDeliver}

@@ -209,6 +209,15 @@ export class LaneEditor {
     }
   }
 
+  /** Goes through the history to a step. */
+  async goTo(step: number): Promise<void> {
+    for (let at = this.version.step; at !== step; at = this.version.step) {
+      await this.step(step < at ? 'undo' : 'redo');
+      // Without the server it is one step at a time.
+      if (this.version.step === at) return;
+    }
+  }
+
   /** Opens another version. */
   applyVersion(version: VersionState): void {
     this.store.setState({ version });

@@ -16,6 +16,7 @@ import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useMixLength, useTrack, useTransport } from './context';
 import type { AuditionState, Heard } from './audition';
+import { useLayout } from './layout';
 import { OutputMeter } from './output-meter';
 import { VolumeButton } from './volume-button';
 import { withKey } from './key-table';
@@ -91,7 +92,7 @@ function LevelMatching() {
   );
 }
 
-function Position() {
+function Position({ short }: { short: boolean }) {
   const { board } = useEditor();
   const { frames, sampleRate } = useMixLength();
   useLiveReadings();
@@ -100,10 +101,12 @@ function Position() {
       <Box component="span" data-testid="position" sx={{ fontSize: 19 }}>
         {clock((board.latest?.frame ?? 0) / sampleRate, 1)}
       </Box>
-      <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
-        {' / '}
-        {clock(frames / sampleRate, 1)}
-      </Box>
+      {!short && (
+        <Box component="span" sx={{ color: 'text.secondary', fontSize: 13 }}>
+          {' / '}
+          {clock(frames / sampleRate, 1)}
+        </Box>
+      )}
     </Box>
   );
 }
@@ -118,6 +121,7 @@ export function ListeningBar() {
   const monitor = useAudition((state) => state.monitor);
   const loop = useTransport((state) => state.loop);
   const without = useAudition((state) => state.without !== null);
+  const narrow = useLayout() === 'narrow';
   return (
     <Box
       role="toolbar"
@@ -125,9 +129,11 @@ export function ListeningBar() {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 1.5,
-        px: 2,
-        height: 62,
+        flexWrap: { xs: 'wrap', sm: 'nowrap' },
+        gap: { xs: 1, lg: 1.5 },
+        px: { xs: 1.5, sm: 2 },
+        py: { xs: 1, sm: 0 },
+        minHeight: 62,
         borderBottom: 1,
         borderColor: 'divider',
         bgcolor: 'lane.sunken',
@@ -168,11 +174,17 @@ export function ListeningBar() {
         </Button>
       </Tooltip>
       <Tooltip title={withKey('The 10 s with the highest short-term loudness: the hardest passage', 'loudest')}>
-        <Button variant="outlined" disabled={!ready} onClick={() => editor.toLoudest()} sx={{ flexShrink: 0 }}>
-          Loudest passage
+        <Button
+          variant="outlined"
+          disabled={!ready}
+          aria-label="Loudest passage"
+          onClick={() => editor.toLoudest()}
+          sx={{ flexShrink: 0 }}
+        >
+          {narrow ? 'Loudest' : 'Loudest passage'}
         </Button>
       </Tooltip>
-      {ready ? <Position /> : <Box role="status">Loading the mix, {Math.round(arrived * 100)} %</Box>}
+      {ready ? <Position short={narrow} /> : <Box role="status">Loading the mix, {Math.round(arrived * 100)} %</Box>}
       <ToggleButtonGroup
         exclusive
         size="small"

@@ -53,11 +53,12 @@ export function OutputMeter() {
         tabIndex={0}
         sx={{
           ...{ display: 'flex', alignItems: 'center', gap: 1.25, fontFamily: FIGURE_FACE, fontSize: 12 },
-          ...{ flex: 1, minWidth: 0, maxWidth: 460, ml: 'auto' },
+          // On a phone it has a line of its own.
+          ...{ flex: { xs: '1 0 100%', sm: '1 1 0' }, minWidth: 0, maxWidth: 460, ml: 'auto' },
         }}
       >
         {/* It takes what the bar leaves, and grows with the window. */}
-        <canvas ref={canvas} style={{ flex: '1 1 0', minWidth: 110, width: 0, height: 42 }} aria-hidden />
+        <canvas ref={canvas} style={{ flex: '1 1 0', minWidth: 88, width: 0, height: 42 }} aria-hidden />
         <Box
           component="dl"
           sx={{

@@ -11,13 +11,16 @@ import { api } from '../api';
 import { ConflictDialog } from './conflict-dialog';
 import { EditorProvider, useEditor, useLane, useTrack, useTransport } from './context';
 import { DeliverDialog } from './deliver-dialog';
-import { Destinations } from './destinations';
+import { DestinationList, Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
 import { Head } from './head';
+import { HistoryList } from './history-list';
 import { KeysDialog, useKeys } from './keys';
 import { LaneView } from './lane/lane-view';
+import { useLayout } from './layout';
 import { ListeningBar } from './listening-bar';
 import { LoudComparisonDialog } from './loud-comparison';
+import { Meters } from './meters';
 import { Programme } from './programme/programme';
 import { TrackEditor } from './track-editor';
 import { StagePanel } from '../stages/stage-panel';
@@ -47,6 +50,12 @@ function Problem() {
   );
 }
 
+/** What stays open next to the stage where there is room for it. */
+const BESIDE = {
+  ...{ width: 320, flexShrink: 0, borderLeft: 1, borderColor: 'divider', p: 1.5, minHeight: 0 },
+  ...{ display: 'flex', flexDirection: 'column', gap: 2 },
+} as const;
+
 /** Says that nothing can be heard although something plays. */
 function SoundStopped() {
   const { transport } = useEditor();
@@ -70,7 +79,9 @@ function SoundStopped() {
 
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const editor = useEditor();
+  const layout = useLayout();
   const conflict = useLane((state) => state.saving === 'conflict');
+  const version = useLane((state) => state.version.name);
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
@@ -81,7 +92,12 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
     deliver: () => setDelivering(true),
   });
   return (
-    <Box sx={{ height: '100vh', minHeight: 720, display: 'flex', flexDirection: 'column' }}>
+    <Box
+      sx={{
+        ...(layout === 'phone' ? { minHeight: '100vh' } : { height: '100vh', minHeight: 720 }),
+        ...{ display: 'flex', flexDirection: 'column' },
+      }}
+    >
       <SkipLinks
         links={[
           { title: 'Listening', onChoose: () => focusOn('[role="toolbar"] button') },
@@ -101,14 +117,36 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         <ListeningBar />
         <Problem />
         <SoundStopped />
-        <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
-          <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+        {layout === 'phone' ? (
+          <>
             <Programme />
-            <LaneView onFigures={() => setFigures(true)} />
-            <StagePanel />
+            <Box sx={{ p: 1.5 }}>
+              <DestinationList />
+              <Box sx={{ mt: 2, color: 'text.secondary' }}>
+                Open this page in a wider window to change the lane “{version}”.
+              </Box>
+            </Box>
+          </>
+        ) : (
+          <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+            <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+              <Programme />
+              <LaneView onFigures={() => setFigures(true)} />
+              <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
+                <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
+                  <StagePanel />
+                </Box>
+                {layout === 'wide' && (
+                  <Box component="aside" aria-label="Meters and history" sx={BESIDE}>
+                    <Meters />
+                    <HistoryList />
+                  </Box>
+                )}
+              </Box>
+            </Box>
+            {layout !== 'narrow' && <Destinations />}
           </Box>
-          <Destinations />
-        </Box>
+        )}
       </Box>
       {conflict && <ConflictDialog />}
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}

@@ -102,24 +102,14 @@ export function LaneView({ onFigures }: { onFigures: () => void }) {
               )}
             </Box>
           ))}
-          <Box
-            sx={{
-              position: 'absolute',
-              left: PADDING,
-              top: 98,
-              fontSize: 12,
-              lineHeight: 1.2,
-              color: 'text.secondary',
-            }}
-          >
-            {playing ? 'now' : 'whole track'}
-            <br />
-            LUFS
-          </Box>
+          <Box sx={{ position: 'absolute', left: PADDING, top: 112, fontSize: 12, color: 'text.secondary' }}>LUFS</Box>
         </Box>
       </Box>
       {/* The master's end stays in sight above a lane that scrolls. */}
-      <Box sx={{ ...MASTER_END, top: 0, height: 54, pt: '22px', fontWeight: 650, color: 'primary.main' }}>master</Box>
+      <Box sx={{ ...MASTER_END, top: 0, height: 58, pt: '22px' }}>
+        <Box sx={{ fontWeight: 650, color: 'primary.main' }}>master</Box>
+        <Box sx={{ color: 'text.secondary', whiteSpace: 'nowrap' }}>{playing ? 'now' : 'whole track'}</Box>
+      </Box>
       <Box sx={{ ...MASTER_END, top: 124, bottom: 0, pt: '6px' }}>
         <JointFigures index={stages.length} />
       </Box>

@@ -1,0 +1,100 @@
+// The workspace in windows of other sizes than the usual one.
+import { expect, test, type Page } from '@playwright/test';
+import { violations } from './axe';
+import { Desk } from './desk';
+
+let desk: Desk;
+test.beforeEach(async ({ page }) => {
+  desk = new Desk(page);
+  await desk.signIn();
+  await desk.openDemoTrack('Perihelion');
+});
+
+/** What reaches beyond the window at the right, or is wider inside than its place without an ellipsis or a way to scroll. */
+const cutOff = (page: Page) =>
+  page.evaluate(() =>
+    [...document.querySelectorAll('header *, [role="toolbar"] *, [aria-label="Lane"] *')]
+      .filter((element) => {
+        const { right, width } = element.getBoundingClientRect();
+        const { textOverflow, overflowX } = getComputedStyle(element);
+        const shown = width > 0 && element.checkVisibility();
+        const inside =
+          element.scrollWidth > element.clientWidth + 1 && overflowX === 'hidden' && textOverflow !== 'ellipsis';
+        return shown && (right > window.innerWidth + 1 || inside);
+      })
+      .map((element) => `${element.tagName} ${element.getAttribute('aria-label') ?? element.textContent}`),
+  );
+const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
+
+test('at 1024×768 the destinations fold away and say how many are met; the workspace stays whole', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 768 });
+  await expect(page.getByRole('complementary', { name: 'Destinations' })).toHaveCount(0);
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  expect(await cutOff(page)).toEqual([]);
+  await desk.stage('Equalizer').click();
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await page.getByRole('button', { name: 'Meets 2 of 3' }).click();
+  const column = page.getByRole('complementary', { name: 'Destinations' });
+  await expect(column.getByRole('article', { name: 'Broadcast' })).toContainText('too loud');
+  expect(await violations(page, 'destinations')).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(column).toHaveCount(0);
+  await expect(page.getByRole('button', { name: 'Meets 2 of 3' })).toBeFocused();
+});
+
+test('on a phone one listens, sees the verdicts and delivers', async ({ page }) => {
+  for (const [width, height] of [
+    [390, 844],
+    [360, 740],
+  ]) {
+    await page.setViewportSize({ width, height });
+    expect(await overflow(page)).toBeLessThanOrEqual(0);
+    expect(await cutOff(page)).toEqual([]);
+  }
+  expect(await violations(page, 'phone')).toEqual([]);
+  await expect(page.getByRole('region', { name: 'Lane' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect.poll(() => desk.position()).toBeGreaterThan(0.5);
+  await expect(page.getByLabel('Momentary loudness, LUFS')).toHaveText(/−\d/);
+  await page.getByRole('button', { name: 'Mix', exact: true }).click();
+  await page.getByRole('slider', { name: /^Programme/ }).click({ position: { x: 180, y: 40 } });
+  await expect.poll(() => desk.position()).toBeGreaterThan(20);
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await expect(page.getByRole('article', { name: 'Broadcast' })).toContainText('too loud');
+  await page.getByRole('button', { name: 'Deliver…' }).click();
+  await page.getByRole('radio', { name: /Disc/ }).check();
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await page.getByRole('button', { name: 'Start delivery' }).click();
+  await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 150_000 });
+  expect(await overflow(page)).toBeLessThanOrEqual(0);
+});
+
+test('at 1920×1080 meters and history stay open next to the stage, and any step is gone back to', async ({ page }) => {
+  await page.setViewportSize({ width: 1920, height: 1080 });
+  const beside = page.getByRole('complementary', { name: 'Meters and history' });
+  const integrated = beside.getByRole('row', { name: /^Integrated/ });
+  const verdict = page.getByRole('article', { name: 'Streaming' }).locator('dd').first();
+  await expect(integrated).toContainText((await verdict.textContent())!.replace(' LUFS', ''));
+  expect(await cutOff(page)).toEqual([]);
+  expect(await violations(page, 'wide')).toEqual([]);
+  await desk.stage('Trim').first().click();
+  for (const gain of ['-1', '-2', '-3']) {
+    await desk.setValue('Gain', gain);
+    await desk.saved();
+  }
+  const steps = beside.getByRole('region', { name: 'History' }).getByRole('button');
+  await expect(steps.nth(2)).toHaveText('Gain');
+  await expect(steps.nth(0)).toHaveText('Gainnow');
+  await steps.nth(2).click();
+  await expect(steps.nth(2)).toHaveText('Gainnow');
+  await expect(steps.nth(0)).toHaveText('Gainundone');
+  await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−1\.0 dB/);
+  await steps.nth(0).click();
+  await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−3\.0 dB/);
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await expect(beside.getByRole('row', { name: /^Momentary −\d/ })).toBeVisible();
+  // The demo is used by other tests as it was.
+  await page.getByRole('button', { name: 'Pause', exact: true }).click();
+  await steps.nth(3).click();
+  await desk.saved();
+});

@@ -33,17 +33,17 @@ const checked = () =>
     .toBe('whole track checked');
 async function setValue(title: string, value: string): Promise<void> {
   const field = (await page.waitForSelector(`input[aria-label="${title} value"]`))!;
-  await field.evaluate((input) => (input as HTMLInputElement).select());
+  await field.evaluate((input) => input.select());
   await field.type(value);
   await page.keyboard.press('Enter');
 }
 const seconds = async () => {
-  const [minutes, rest] = (await text('[data-testid="position"]'))!.split(':').map(Number);
+  const [minutes, rest] = (await text('[data-testid="position"]')).split(':').map(Number);
   return minutes * 60 + rest;
 };
 /** Short-term loudness of what is heard, LUFS. */
 const shortTerm = async () =>
-  Number((await text('dd[aria-label="Short-term loudness, LUFS"]'))!.replace('−', '-').replace('–', 'NaN'));
+  Number((await text('dd[aria-label="Short-term loudness, LUFS"]')).replace('−', '-').replace('–', 'NaN'));
 
 /** Signs in to the demo and makes a release of one mix. */
 async function openNewTrack(name: string, gain: number): Promise<void> {
@@ -55,8 +55,8 @@ async function openNewTrack(name: string, gain: number): Promise<void> {
   await press('button', 'Open the demo');
   // The list has come: the page listens.
   await page.waitForSelector('::-p-text(Slow Orbits)');
-  const input = await page.waitForSelector('input[aria-label="Mixes to upload"]');
-  await (input as Awaited<ReturnType<typeof page.$>> & { uploadFile(file: string): Promise<void> }).uploadFile(file);
+  const input = (await page.$<HTMLInputElement>('input[aria-label="Mixes to upload"]'))!;
+  await input.uploadFile(file);
   await press('link', 'Open');
   await checked();
   rmSync(folder, { recursive: true });
@@ -93,9 +93,7 @@ test('Firefox: from a mix to a proven master, heard on the way, with the bits of
   await page.keyboard.down('Control');
   await page.keyboard.press('z');
   await page.keyboard.up('Control');
-  await expect
-    .poll(() => page.$eval('input[aria-label="Input gain value"]', (input) => (input as HTMLInputElement).value))
-    .toBe('6.0');
+  await expect.poll(() => page.$eval('input[aria-label="Input gain value"]', (input) => input.value)).toBe('6.0');
   await checked();
 
   await expectSameBits((run, order) => page.evaluate(run, order));

@@ -29,6 +29,7 @@ const routes = (
   ['DELETE', `/api/versions/${id.version}`],
   ['POST', '/api/removed/restored', { kind: 'track', id: id.track }],
   ['PUT', `/api/versions/${id.version}/lane`, LANE],
+  ['GET', `/api/versions/${id.version}/steps`],
   ['POST', `/api/versions/${id.version}/undo`, { after: 0 }],
   ['POST', `/api/versions/${id.version}/redo`, { after: 0 }],
   ['POST', `/api/versions/${id.version}/copies`, { name: 'Copy' }],

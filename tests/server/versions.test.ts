@@ -55,6 +55,20 @@ test('changes are kept, undone and redone, also after the page is opened anew', 
   expect(gain(await step('redo'))).toBe(-9);
 });
 
+test('the steps of the history are told, the newest first, wherever the version stands', async () => {
+  const { body } = await client.ask<{ step: number; label: string; at: string }[]>(
+    'GET',
+    `/api/versions/${version.id}/steps`,
+  );
+  expect(body.map(({ step: number, label }) => [number, label])).toEqual([
+    [3, 'Gain -9'],
+    [2, 'Gain -2'],
+    [1, 'Gain -1'],
+    [0, 'Start'],
+  ]);
+  expect(body.every(({ at }) => Math.abs(Date.parse(at) - Date.now()) < 600_000)).toBe(true);
+});
+
 test('undo stops at the beginning', async () => {
   for (let i = 0; i < 10; i++) await step('undo');
   expect(await step('undo')).toMatchObject({ step: 0, undo: null });

@@ -12,6 +12,8 @@ export interface EditorStates {
   transport?: object;
   audition?: object;
   measurements?: object;
+  lane?: object;
+  selection?: object;
 }
 
 /** An open track without sound: its parts are stores, and what views call besides is kept. */
@@ -32,6 +34,8 @@ export function editorStub(states: EditorStates) {
     track: part('track', { audio: null, arrived: 0, details: { mix: null }, ...states.track }),
     transport: part('transport', { playing: false, loop: null, ...states.transport }),
     audition: part('audition', states.audition),
+    lane: part('lane', states.lane),
+    selection: part('selection', states.selection),
     measurements: part('measurements', { measurement: null, share: null, problem: null, ...states.measurements }),
   };
   const inside = ({ children }: { children: ReactNode }) => (

@@ -8,7 +8,7 @@ import type { LiveJoint } from './protocol';
 /** Quanta that the longest time between two readings has; of a longer one the newest count. */
 const READING_QUANTA = 128;
 
-/** The peaks of one joint, quantum by quantum, as far back as it is ahead of the output. */
+/** The peaks of one joint, quantum by quantum, as far back as it leads the output. */
 class PeakLine {
   /** Sample peak left and right, true peak left and right, of each quantum. */
   private readonly values: Float32Array;
@@ -17,7 +17,7 @@ class PeakLine {
 
   constructor(
     readonly meter: JointMeter,
-    /** Quanta by which the joint is ahead of the output. */
+    /** Quanta by which the joint leads the output. */
     private readonly lead: number,
   ) {
     this.size = lead + READING_QUANTA;
@@ -48,8 +48,8 @@ class PeakLine {
 }
 
 /**
- * Levels at the joints of a running lane as they are heard: the signal at a joint is ahead of the output by the latency
- * of the stages in between, so each is read where it is the same moment of the track.
+ * Levels at the joints of a running lane as they are heard. A joint leads the output by the latency of the stages in
+ * between; its levels are delayed by that, so that all joints show the same moment of the track.
  */
 export class JointLevels {
   /** One for each joint that is metered: a stage that is off has none of its own. */

@@ -23,7 +23,9 @@ export class Cancelled extends Error {
 /** There is no memory for another rendered lane. */
 export class BudgetReached extends Error {
   constructor() {
-    super('There is not enough memory to render this track once more for a comparison. Stop another comparison first; a very long track can’t be compared this way.');
+    super(
+      'There is not enough memory to render this track once more for a comparison. Stop another comparison first; a very long track can’t be compared this way.',
+    );
   }
 }
 

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
 import { music } from '../support/music';
 import { writeWave } from '../support/wave';
 import { expectSameBits, noteScripts } from './same-bits';
@@ -55,7 +55,7 @@ async function openNewTrack(name: string, gain: number): Promise<void> {
   await press('button', 'Open the demo');
   // The list has come: the page listens.
   await page.waitForSelector('::-p-text(Slow Orbits)');
-  const input = (await page.$<HTMLInputElement>('input[aria-label="Mixes to upload"]'))!;
+  const input = (await page.$('input[aria-label="Mixes to upload"]')) as ElementHandle<HTMLInputElement>;
   await input.uploadFile(file);
   await press('link', 'Open');
   await checked();

@@ -21,7 +21,14 @@ const LEAST_STOP = 104;
 
 const MASTER_END = {
   ...{ position: 'absolute', right: 0, width: PADDING + INSET + 4, zIndex: 3, pointerEvents: 'none' },
-  ...{ display: 'grid', justifyItems: 'center', alignContent: 'start', fontSize: 12, bgcolor: 'background.default' },
+  ...{
+    display: 'grid',
+    justifyItems: 'end',
+    pr: 0.75,
+    alignContent: 'start',
+    fontSize: 12,
+    bgcolor: 'background.default',
+  },
 } as const;
 
 /** The lane: stages as stops on a ribbon that turns from copper to patina. */

@@ -1,10 +1,13 @@
 import { z } from 'zod';
 import { laneSchema } from '../core/lane/schema';
 
+/** Longest name of a step, in characters. */
+export const MAX_LABEL = 80;
+
 export const saveLaneSchema = z.strictObject({
   lane: laneSchema,
   /** What was done, for the undo button. */
-  label: z.string().trim().min(1).max(80),
+  label: z.string().trim().min(1).max(MAX_LABEL),
   /** The step this change was made on. */
   after: z.number().int().min(0),
   /** Whether it belongs to that step, as a makeup that was measured after it does, and is no step of its own. */

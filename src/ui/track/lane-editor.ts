@@ -1,5 +1,5 @@
 import { createStore } from 'zustand/vanilla';
-import { type Pin, type VersionState, versionStateSchema } from '../../contracts/version';
+import { MAX_LABEL, type Pin, type VersionState, versionStateSchema } from '../../contracts/version';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
@@ -270,7 +270,7 @@ export class LaneEditor {
       method: 'PUT',
       body: {
         lane: { ...lane, stages },
-        label: `Copy of ${STAGES[stage.kind].title.toLowerCase()} from “${from}”`.slice(0, 80),
+        label: `Copy of ${STAGES[stage.kind].title.toLowerCase()} from “${from}”`.slice(0, MAX_LABEL),
         after: version.step,
       },
     });

@@ -69,8 +69,9 @@ function open() {
     undo: () => lanes.undo(),
     redo: () => lanes.redo(),
     drop: () => lanes.drop(),
+    rebase: () => lanes.rebase(),
   };
-  return { store, saver, problems, puts, moves, change, answer, fail };
+  return { store, saver, problems, puts, moves, steps, change, answer, fail };
 }
 
 beforeEach(() => jest.useFakeTimers());
@@ -227,6 +228,38 @@ test('while the server is away undo and redo go through the saved steps too, and
   await answer();
   expect(moves).toEqual(['undo 5', 'undo 5', 'redo 4']);
   expect(store.getState()).toMatchObject({ undo: 'Add c', redo: null, version: { step: 5, lane: laneOf('a', 'c') } });
+});
+
+test('a step that is not what this page knew of it is taken as the server has it', async () => {
+  const { store, saver, steps, change, answer } = open();
+  change('a');
+  saver.step('Add a');
+  await jest.advanceTimersByTimeAsync(300);
+  await answer();
+  steps.set(3, ['Older', laneOf('other')]);
+  saver.undo();
+  expect(store.getState().version.lane).toEqual(laneOf());
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  await answer();
+  expect(store.getState().version).toMatchObject({ step: 3, lane: laneOf('other') });
+});
+
+test('an undo that met another window’s change can follow it as a step of its own', async () => {
+  const { store, saver, puts, change, answer, fail } = open();
+  change('a');
+  saver.step('Add a');
+  await jest.advanceTimersByTimeAsync(300);
+  await answer();
+  saver.undo();
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  await fail(new ApiError(409, 'versionChanged', 'Changed.'));
+  expect(store.getState().saving).toBe('conflict');
+  saver.rebase();
+  void saver.flush();
+  await jest.advanceTimersByTimeAsync(1);
+  expect(puts.at(-1)).toMatchObject({ label: 'Undo Add a', lane: laneOf(), amends: false });
 });
 
 test('a version that was changed elsewhere is a conflict, what is refused is said: neither is tried again by itself', async () => {

@@ -1,6 +1,7 @@
 import type { StoreApi } from 'zustand/vanilla';
+import { sameData } from '../../core/lane/same-data';
 import type { Lane } from '../../core/lane/schema';
-import { type SaveLane, type VersionState, versionStateSchema } from '../../contracts/version';
+import { MAX_LABEL, type SaveLane, type VersionState, versionStateSchema } from '../../contracts/version';
 import { api, ApiError } from '../api';
 import type { LaneState } from './lane-editor';
 
@@ -36,6 +37,11 @@ interface Step {
   label: string;
   /** Belongs to the step before it, and is none of its own. */
   amends: boolean;
+}
+
+/** A step as it can be saved under its own name. */
+function wordsOf({ kind, label }: Step): string {
+  return (kind === 'undo' ? `Undo ${label}` : label).slice(0, MAX_LABEL);
 }
 
 /** A saved step: its lane, and what was done there. */
@@ -159,7 +165,8 @@ export class LaneSaver {
   /** Has what is not saved follow another step of the history, as one step. */
   rebase(): void {
     const last = this.steps.at(-1);
-    if (last) this.steps = [{ ...last, kind: 'change', lane: this.version.lane, amends: false }];
+    const { lane } = this.version;
+    if (last) this.steps = [{ kind: 'change', lane, before: last.before, label: wordsOf(last), amends: false }];
     this.undone = [];
     this.tell('saving');
   }
@@ -191,7 +198,7 @@ export class LaneSaver {
   private tell(saving: LaneState['saving']): void {
     const { version } = this;
     const last = this.steps.at(-1);
-    const unsaved = this.steps.map(({ kind, label }) => (kind === 'undo' ? `Undo ${label}` : label));
+    const unsaved = this.steps.map(wordsOf);
     const known = this.seen.has(this.place - 1) ? (this.seen.get(this.place)?.label ?? null) : null;
     this.store.setState({
       saving,
@@ -226,7 +233,8 @@ export class LaneSaver {
         if (kind === 'change') for (const at of this.seen.keys()) if (at >= saved.step) this.seen.delete(at);
         // What was changed since keeps its lane and takes the new step.
         const { lane: now, pins } = this.version;
-        this.store.setState({ version: { ...saved, lane: now, pins } });
+        const moved = kind !== 'change' && now === lane && !sameData(saved.lane, now);
+        this.store.setState({ version: { ...saved, lane: moved ? saved.lane : now, pins } });
         this.see(saved);
         this.tell(this.steps.length === 0 ? 'saved' : 'saving');
         // A problem that had nothing to do with saving stays until it was read.

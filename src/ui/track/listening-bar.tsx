@@ -10,24 +10,17 @@ import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
-import { MONITORS, type Monitor } from '../../engine/live/protocol';
+import { MONITORS } from '../../engine/live/protocol';
 import { MATCHINGS, type Matching } from '../../engine/sources/level-match';
 import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { useAudition, useEditor, useLiveReadings, useMixLength, useTrack, useTransport } from './context';
 import type { AuditionState, Heard } from './audition';
 import { useLayout } from './layout';
+import { MONITOR_TITLES } from './monitors';
 import { OutputMeter } from './output-meter';
 import { VolumeButton } from './volume-button';
 import { withKey } from './key-table';
-
-const MONITOR_TITLES: Record<Monitor, string> = {
-  stereo: 'Stereo',
-  mono: 'Mono',
-  side: 'Side',
-  left: 'Left',
-  right: 'Right',
-};
 
 const HEARD: { value: Heard; title: string; color: string; help: string }[] = [
   {

@@ -4,14 +4,21 @@ import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
 import { figure } from '../kit/format';
 import { useCanvas } from '../kit/use-canvas';
-import { FIGURE_FACE } from '../theme/theme';
+import { FIGURE_FACE, TEXT_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
 import { useAudition, useEditor, useLiveReadings, useTransport } from './context';
+import { MONITOR_TITLES } from './monitors';
 import { drawOutputMeter } from './draw-output-meter';
 
 function finite(lufs: number | undefined): string {
   return lufs === undefined || lufs === -Infinity ? '–' : figure(lufs);
 }
+
+/** What the meter measures, and what is heard where that is something else. */
+const CAPTION = {
+  ...{ fontFamily: TEXT_FACE, color: 'text.secondary', lineHeight: 1.1, pl: '16px' },
+  ...{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' },
+} as const;
 
 /** Sample and true peak of both channels, held, and loudness of what is heard. */
 export function OutputMeter() {
@@ -19,6 +26,9 @@ export function OutputMeter() {
   const palette = usePalette();
   const heard = useAudition((state) => state.heard);
   const without = useAudition((state) => state.without);
+  const monitor = useAudition((state) => state.monitor);
+  const soloRegion = useAudition((state) => state.soloRegion);
+  const hearsRemoved = useAudition((state) => state.hearsRemoved);
   const playing = useTransport((state) => state.playing);
   const readings = useLiveReadings();
   const canvas = useCanvas((surface) => {
@@ -32,11 +42,14 @@ export function OutputMeter() {
     drawOutputMeter(surface, channels, bar, palette);
   }, playing);
 
-  const what = {
-    master: 'the master',
-    compared: without === null ? 'the mix' : 'the lane without a stage',
-    difference: 'the master',
-  }[heard];
+  const measured = heard !== 'compared' ? 'Master' : without === null ? 'Mix' : 'Lane without a stage';
+  const otherwise = [
+    heard === 'difference' ? 'the change' : '',
+    hearsRemoved ? 'what is removed' : '',
+    soloRegion ? 'a region' : '',
+    monitor === 'stereo' ? '' : MONITOR_TITLES[monitor].toLowerCase(),
+  ].filter(Boolean);
+  const caption = otherwise.length > 0 ? `${measured}; heard: ${otherwise.join(', ')}` : measured;
   const held = Math.max(...board.held.true.map(({ value }) => value));
   const sampleHeld = Math.max(...board.held.sample.map(({ value }) => value));
   const peak = (value: number) => (value > -80 ? figure(value) : '–');
@@ -46,7 +59,7 @@ export function OutputMeter() {
     ['I', finite(readings?.heard.integratedLufs), 'Integrated loudness since playback started, LUFS'],
   ];
   return (
-    <Tooltip title={`Levels of ${what}, in stereo, before level matching and before what you listen to`}>
+    <Tooltip title={`${caption}. The meter shows it in stereo, before level matching and before what you listen to`}>
       <Box
         role="group"
         aria-label="Output meter"
@@ -58,7 +71,12 @@ export function OutputMeter() {
         }}
       >
         {/* It takes what the bar leaves, and grows with the window. */}
-        <canvas ref={canvas} style={{ flex: '1 1 0', minWidth: 88, width: 0, height: 42 }} aria-hidden />
+        <Box sx={{ flex: '1 1 0', minWidth: 88, width: 0 }}>
+          <Box data-testid="metered" sx={CAPTION}>
+            {caption}
+          </Box>
+          <canvas ref={canvas} style={{ display: 'block', width: '100%', height: 42 }} aria-hidden />
+        </Box>
         <Box
           component="dl"
           sx={{

@@ -10,6 +10,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
+import Link from 'next/link';
 import { useState } from 'react';
 import type { NewDeliveries } from '../../contracts/delivery';
 import type { ReleaseDetail } from '../../contracts/release';
@@ -170,13 +171,11 @@ export function DeliverReleaseDialog({
                       />
                       {delivery && (
                         <Box
-                          component="span"
+                          component={Link}
+                          href={`/deliveries/${delivery.id}`}
                           sx={{
-                            display: 'flex',
-                            alignItems: 'center',
-                            gap: 0.5,
-                            color: 'text.secondary',
-                            fontSize: 12,
+                            ...{ display: 'flex', alignItems: 'center', gap: 0.5, minHeight: 24 },
+                            ...{ color: 'text.secondary', fontSize: 12 },
                           }}
                         >
                           last file: <DeliveryState {...delivery} />

@@ -3,13 +3,20 @@
 import UploadIcon from '@mui/icons-material/UploadFileOutlined';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
+import { useEffect } from 'react';
 import { useDropzone } from 'react-dropzone';
 
 /** A place to drop mixes on, or to press and choose them. */
 export function DropZone({ title, onFiles }: { title: string; onFiles: (files: File[]) => void }) {
-  const { getRootProps, getInputProps, isDragActive } = useDropzone({
+  const { getRootProps, getInputProps, inputRef, isDragActive } = useDropzone({
     onDrop: (files: File[]) => files.length > 0 && onFiles(files),
   });
+  useEffect(() => {
+    // What was chosen before the page's scripts ran told nobody.
+    const files = Array.from(inputRef.current?.files ?? []);
+    if (files.length > 0) onFiles(files);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the page begins to listen
+  }, []);
   return (
     <Box
       {...getRootProps()}

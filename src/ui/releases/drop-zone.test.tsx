@@ -1,0 +1,20 @@
+import { act } from '@testing-library/react';
+import { createElement } from 'react';
+import { hydrateRoot } from 'react-dom/client';
+import { renderToString } from 'react-dom/server';
+import { DropZone } from './drop-zone';
+
+test('a mix that was chosen before the scripts of the page ran is taken when they do', async () => {
+  const taken: string[] = [];
+  const zone = createElement(DropZone, {
+    title: 'Drop mixes',
+    onFiles: (files) => files.map(({ name }) => taken.push(name)),
+  });
+  const container = document.createElement('div');
+  container.innerHTML = renderToString(zone);
+  document.body.append(container);
+  const input = container.querySelector('input')!;
+  Object.defineProperty(input, 'files', { value: [new File(['x'], 'Early.wav')] });
+  await act(() => hydrateRoot(container, zone));
+  expect(taken).toEqual(['Early.wav']);
+});

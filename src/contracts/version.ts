@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { laneSchema } from '../core/lane/schema';
+import { masterSummarySchema } from '../core/measure/master-summary';
 
 /** Longest name of a step, in characters. */
 export const MAX_LABEL = 80;
@@ -34,6 +35,9 @@ export const newVersionSchema = z.strictObject({
   name: z.string().trim().min(1, 'Give the version a name.').max(60, 'The name can have up to 60 characters.'),
 });
 
+/** A new version begins with the lane as it stands, or as it was after a step. */
+export const copyVersionSchema = newVersionSchema.extend({ step: z.number().int().min(0).optional() });
+
 export type SaveLane = z.infer<typeof saveLaneSchema>;
 
 /** A version's lane at its current step, and what undo and redo would do. */
@@ -49,6 +53,11 @@ export const versionStateSchema = z.object({
 });
 export type VersionState = z.infer<typeof versionStateSchema>;
 
-/** The steps of a version's history, the newest first. */
-export const stepsSchema = z.array(z.object({ step: z.number(), label: z.string(), at: z.string() }));
+/** What the master was after a step: LUFS, dBTP, and LU between them. */
+export const stepFiguresSchema = masterSummarySchema.pick({ integratedLufs: true, truePeakDbtp: true, plrLu: true });
+
+/** The steps of a version's history, the newest first; figures are null where the step was not measured with this mix. */
+export const stepsSchema = z.array(
+  z.object({ step: z.number(), label: z.string(), at: z.string(), figures: stepFiguresSchema.nullable() }),
+);
 export type Steps = z.infer<typeof stepsSchema>;

@@ -1,5 +1,6 @@
 // The workspace in windows of other sizes than the usual one.
 import { expect, test, type Page } from '@playwright/test';
+import type { TrackDetails } from '@/contracts/track';
 import { violations } from './axe';
 import { Desk } from './desk';
 
@@ -82,18 +83,39 @@ test('at 1920×1080 meters and history stay open next to the stage, and any step
     await desk.setValue('Gain', gain);
     await desk.saved();
   }
-  const steps = beside.getByRole('region', { name: 'History' }).getByRole('button');
-  await expect(steps.nth(2)).toHaveText('Gain');
-  await expect(steps.nth(0)).toHaveText('Gainnow');
+  const history = beside.getByRole('region', { name: 'History' });
+  const steps = history.getByRole('button', { name: /^(?!New version)/ });
+  await expect(steps.nth(2)).toHaveText(/^Gain(?!now)/);
+  await expect(steps.nth(0)).toHaveText(/^Gainnow/);
+  await desk.checked();
+  await expect(steps.nth(0)).toHaveText(/^Gainnow−\d+\.\d LUFS {2}−\d\.\d dBTP {2}PLR \d+\.\d$/);
   await steps.nth(2).click();
-  await expect(steps.nth(2)).toHaveText('Gainnow');
-  await expect(steps.nth(0)).toHaveText('Gainundone');
+  await expect(steps.nth(2)).toHaveText(/^Gainnow/);
+  await expect(steps.nth(0)).toHaveText(/^Gainundone/);
   await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−1\.0 dB/);
   await steps.nth(0).click();
   await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−3\.0 dB/);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(beside.getByRole('row', { name: /^Momentary −\d/ })).toBeVisible();
+  // A version from the step before: it is open then, and begins a history of its own.
+  await history.getByRole('button', { name: 'New version from “Gain”' }).nth(1).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Two steps');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: Two steps');
+  await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−2\.0 dB/);
+  await expect(steps).toHaveCount(1);
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.getByRole('button', { name: 'History' }).click();
+  await expect(page.getByRole('dialog', { name: 'History' }).getByRole('button', { name: /^Start/ })).toBeVisible();
+  expect(await violations(page, 'history')).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.setViewportSize({ width: 1920, height: 1080 });
+  await page.getByRole('combobox', { name: 'Version' }).click();
+  await page.getByRole('option', { name: 'First version', exact: false }).first().click();
   // The demo is used by other tests as it was.
+  const track = `/api/tracks/${new URL(page.url()).pathname.split('/').at(-1)}`;
+  const { versions } = (await (await page.request.get(track)).json()) as TrackDetails;
+  await page.request.delete(`/api/versions/${versions.find(({ name }) => name === 'Two steps')!.id}`);
   await page.getByRole('button', { name: 'Pause', exact: true }).click();
   await steps.nth(3).click();
   await desk.saved();

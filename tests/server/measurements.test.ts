@@ -5,6 +5,7 @@ import type { Measurement } from '@/engine/measure/measurement';
 import { EMPTY_LANE, newStage, type Lane } from '@/core/lane/schema';
 import type { ReleaseDetail, TrackSummary } from '@/contracts/release';
 import type { TrackDetails } from '@/contracts/track';
+import type { Steps } from '@/contracts/version';
 import { until } from '../support/application';
 import { newClient, testDatabase, type Client } from '../support/client';
 import { music } from '../support/music';
@@ -97,6 +98,27 @@ test('what a page measured is kept for that lane alone', async () => {
   expect([refused.status, refused.body.error]).toEqual([409, expect.stringContaining('not of the saved lane')]);
   await client.ask('PUT', `/api/versions/${versionId}/lane`, { lane: EMPTY_LANE, label: 'Clear', after: 1 });
   expect(await kept(versionId)).toBeNull();
+});
+
+test('the history has the figures that were measured after a step, with the mix in use', async () => {
+  const { track: details } = await track(LANE);
+  const [{ id: versionId }] = details.versions;
+  const figures = async () => {
+    const { body } = await client.ask<Steps>('GET', `/api/versions/${versionId}/steps`);
+    return body.map((step) => step.figures);
+  };
+  expect(await figures()).toEqual([null, null]);
+  const measurement = await measure(LANE, details);
+  const key = await measurementKey(details.mix!.id, LANE);
+  await keep(versionId, packMeasurement({ key, measurement })!);
+  const { integratedLufs, truePeakDbtp, plrLu } = measurement.master;
+  expect(await figures()).toEqual([{ integratedLufs, truePeakDbtp, plrLu }, null]);
+  // An older step keeps its own; one that is amended is another.
+  await client.ask('PUT', `/api/versions/${versionId}/lane`, { lane: EMPTY_LANE, label: 'Clear', after: 1 });
+  expect(await figures()).toEqual([null, { integratedLufs, truePeakDbtp, plrLu }, null]);
+  await client.ask('POST', `/api/versions/${versionId}/undo`, { after: 2 });
+  await client.ask('PUT', `/api/versions/${versionId}/lane`, { lane: EMPTY_LANE, label: 'x', after: 1, amends: true });
+  expect(await figures()).toEqual([null, null, null]);
 });
 
 test('what is not a measurement, too large, or for another is refused', async () => {

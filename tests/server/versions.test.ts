@@ -69,6 +69,15 @@ test('the steps of the history are told, the newest first, wherever the version 
   expect(body.every(({ at }) => Math.abs(Date.parse(at) - Date.now()) < 600_000)).toBe(true);
 });
 
+test('a version can begin from any step, and from none that the history does not have', async () => {
+  const copies = (body: object) => client.ask<Version>('POST', `/api/versions/${version.id}/copies`, body);
+  const { status, body } = await copies({ name: 'From the second', step: 2 });
+  expect([status, gain(body), body.step]).toEqual([201, -2, 0]);
+  expect((await copies({ name: 'From nowhere', step: 77 })).status).toBe(404);
+  expect((await copies({ name: 'From before', step: -1 })).status).toBe(422);
+  await client.ask('DELETE', `/api/versions/${body.id}`);
+});
+
 test('undo stops at the beginning', async () => {
   for (let i = 0; i < 10; i++) await step('undo');
   expect(await step('undo')).toMatchObject({ step: 0, undo: null });

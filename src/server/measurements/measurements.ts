@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import { parseLane, type Lane } from '../../core/lane/schema';
 import { type MasterSummary, masterSummary, masterSummarySchema } from '../../core/measure/master-summary';
 import type { MasterState } from '../../contracts/release';
+import { stepFiguresSchema } from '../../contracts/version';
 import {
   type KeptMeasurement,
   measurementKey,
@@ -23,6 +24,8 @@ const KEPT_OF_A_MIX = 12;
 interface Subject {
   mixId: string;
   lane: Lane;
+  /** Number of the step that it is. */
+  step: number;
 }
 
 /** What a measurement of a version would be of. Throws a Problem: 404 for another's, 409 while the mix is not ready. */
@@ -34,7 +37,7 @@ async function subjectOf(db: Knex, accountId: string, versionId: string): Promis
   const mix = await mixInUse(db, track_id);
   if (mix?.status !== 'ready')
     throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-  return { mixId: mix.id, lane: parseLane(edit.lane) };
+  return { mixId: mix.id, lane: parseLane(edit.lane), step: current };
 }
 
 /** The kept measurement of a version's lane as it stands, as bytes; null when there is none. */
@@ -54,15 +57,16 @@ export async function keptMeasurement(accountId: string, versionId: string): Pro
 export async function keepMeasurement(accountId: string, versionId: string, bytes: Uint8Array): Promise<void> {
   const { key, measurement } = readMeasurement(bytes);
   await database().transaction(async (trx) => {
-    const { mixId, lane } = await subjectOf(trx, accountId, versionId);
+    const { mixId, lane, step } = await subjectOf(trx, accountId, versionId);
     if (key !== (await measurementKey(mixId, lane)) || measurement.joints.length !== lane.stages.length + 1)
       throw new Problem(409, 'The measurement is not of the saved lane. The server measures that one itself.');
+    const summary = masterSummary(measurement);
     const kept = {
       status: 'finished',
       progress: 1,
       problem: null,
       lease_token: null,
-      summary: JSON.stringify(masterSummary(measurement)),
+      summary: JSON.stringify(summary),
       data: Buffer.from(bytes),
     };
     await trx('measurements')
@@ -70,6 +74,9 @@ export async function keepMeasurement(accountId: string, versionId: string, byte
       .onConflict(['mix_id', 'key'])
       .merge(kept);
     await forgetOlder(trx, mixId);
+    await trx('edits')
+      .where({ version_id: versionId, sequence: step })
+      .update({ figures: JSON.stringify({ mixId, ...stepFiguresSchema.parse(summary) }) });
   });
 }
 

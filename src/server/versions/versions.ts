@@ -1,8 +1,17 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
 import { parseLane } from '../../core/lane/schema';
-import { pinSchema, type Pin, type SaveLane, type Steps, type VersionState } from '../../contracts/version';
+import {
+  type copyVersionSchema,
+  pinSchema,
+  stepFiguresSchema,
+  type Pin,
+  type SaveLane,
+  type Steps,
+  type VersionState,
+} from '../../contracts/version';
 import { database } from '../database/connection';
+import { mixInUse } from '../mixes/mix-list';
 import { writeOrder } from '../order';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
@@ -69,7 +78,7 @@ export async function saveLane(
     if (amends) {
       await trx('edits')
         .where({ version_id: versionId, sequence: after })
-        .update({ lane: JSON.stringify(lane) });
+        .update({ lane: JSON.stringify(lane), figures: null });
       return versionState(trx, row);
     }
     const next = after + 1;
@@ -107,21 +116,46 @@ export async function stepThrough(
   });
 }
 
-/** The steps of a version's history, the newest first. */
-export async function stepsOf(accountId: string, versionId: string): Promise<Steps> {
-  await requireOwn(database(), 'versions', accountId, versionId, ['id']);
-  const edits = await database()('edits')
-    .where({ version_id: versionId })
-    .orderBy('sequence', 'desc')
-    .select<{ sequence: number; label: string; created_at: Date }[]>('sequence', 'label', 'created_at');
-  return edits.map(({ sequence, label, created_at }) => ({ step: sequence, label, at: created_at.toISOString() }));
+interface EditRow {
+  sequence: number;
+  label: string;
+  created_at: Date;
+  figures: { mixId: string } | null;
 }
 
-/** Makes a new version of a track that begins with the lane of another. */
-export async function copyVersion(accountId: string, versionId: string, name: string): Promise<VersionState> {
+/** The steps of a version's history, the newest first. */
+export async function stepsOf(accountId: string, versionId: string): Promise<Steps> {
+  const db = database();
+  const { track_id } = await requireOwn<{ track_id: string }>(db, 'versions', accountId, versionId, ['track_id']);
+  const mix = await mixInUse(db, track_id);
+  const edits = await db('edits')
+    .where({ version_id: versionId })
+    .orderBy('sequence', 'desc')
+    .select<EditRow[]>('sequence', 'label', 'created_at', 'figures');
+  return edits.map(({ sequence, label, created_at, figures }) => ({
+    step: sequence,
+    label,
+    at: created_at.toISOString(),
+    figures: figures?.mixId === mix?.id ? stepFiguresSchema.nullable().catch(null).parse(figures) : null,
+  }));
+}
+
+/**
+ * Makes a new version of a track that begins with the lane of another, as it stands or as it was after a step. Throws a
+ * Problem (404) when the history does not reach back to that.
+ */
+export async function copyVersion(
+  accountId: string,
+  versionId: string,
+  { name, step }: z.infer<typeof copyVersionSchema>,
+): Promise<VersionState> {
   return database().transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
-    const { lane } = await versionState(trx, row);
+    const edit = await trx('edits')
+      .where({ version_id: versionId, sequence: step ?? row.current })
+      .first<{ lane: unknown } | undefined>('lane');
+    if (!edit) throw new Problem(404, 'That step is no longer in the history. Reload the page.');
+    const lane = parseLane(edit.lane);
     const { track_id } = await requireOwn<{ track_id: string }>(trx, 'versions', accountId, versionId, ['track_id']);
     const present = trx('versions').where({ track_id, removed_at: null });
     const [{ count, last }] = await present

@@ -1,5 +1,6 @@
 'use client';
 
+import HistoryIcon from '@mui/icons-material/HistoryOutlined';
 import NextIcon from '@mui/icons-material/ChevronRight';
 import PreviousIcon from '@mui/icons-material/ChevronLeft';
 import RedoIcon from '@mui/icons-material/Redo';
@@ -10,6 +11,7 @@ import Divider from '@mui/material/Divider';
 import IconButton from '@mui/material/IconButton';
 import ListItemText from '@mui/material/ListItemText';
 import MenuItem from '@mui/material/MenuItem';
+import Popover from '@mui/material/Popover';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
@@ -22,6 +24,7 @@ import { ThemeSwitch } from '../kit/theme-switch';
 import { useEditor, useLane, useTrack } from './context';
 import { withKey } from './key-table';
 import { DestinationsButton } from './destinations';
+import { HistoryList } from './history-list';
 import { LaneFile } from './lane-file';
 import { useLayout } from './layout';
 import { MixChooser } from './mix-chooser';
@@ -107,6 +110,32 @@ function SavedState() {
   );
 }
 
+/** Opens the steps of the version. */
+function HistoryButton() {
+  const [at, setAt] = useState<HTMLElement | null>(null);
+  return (
+    <>
+      <Tooltip title="History: every step with its figures">
+        <IconButton size="small" aria-label="History" onClick={({ currentTarget }) => setAt(currentTarget)}>
+          <HistoryIcon fontSize="small" />
+        </IconButton>
+      </Tooltip>
+      <Popover
+        open={at !== null}
+        anchorEl={at}
+        onClose={() => setAt(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+        slotProps={{
+          paper: { 'aria-label': 'History', role: 'dialog', sx: { width: 340, maxHeight: '70vh', p: 1.5 } },
+        }}
+      >
+        <HistoryList />
+      </Popover>
+    </>
+  );
+}
+
 /** Where one is, versions, history, and the way to deliver. */
 export function Head({
   onDeliver,
@@ -186,6 +215,7 @@ export function Head({
               </IconButton>
             </span>
           </Tooltip>
+          {(layout === 'full' || layout === 'narrow') && <HistoryButton />}
           <SavedState />
           <Tooltip title={withKey('Keys', 'keys')}>
             <Button color="inherit" aria-label="Keys" onClick={onKeys} sx={{ minWidth: 28 }}>

@@ -254,10 +254,11 @@ export class LaneEditor {
     return saved;
   }
 
-  /** Keeps the lane as a new version and gives that; it is not open yet. */
-  async copyVersion(name: string): Promise<VersionState> {
+  /** Keeps the lane, as it is or as it was after a step, as a new version and gives that; it is not open yet. */
+  async copyVersion(name: string, step?: number): Promise<VersionState> {
     await this.requireSaved();
-    return api(versionStateSchema, `/api/versions/${this.version.id}/copies`, { method: 'POST', body: { name } });
+    const body = { name, step };
+    return api(versionStateSchema, `/api/versions/${this.version.id}/copies`, { method: 'POST', body });
   }
 
   /** Copies a stage into another version's lane, before a stage that ends it. Throws with a sentence. */

@@ -351,8 +351,9 @@ export class TrackEditor {
     this.lane.applyVersion(kept);
   }
 
-  async copyVersion(name: string): Promise<void> {
-    const copy = await this.lane.copyVersion(name);
+  /** Makes a new version of the lane, as it is or as it was after a step, and opens that. */
+  async copyVersion(name: string, step?: number): Promise<void> {
+    const copy = await this.lane.copyVersion(name, step);
     await this.track.refresh();
     this.lane.applyVersion(copy);
   }

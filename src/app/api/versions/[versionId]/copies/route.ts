@@ -1,9 +1,9 @@
-import { newVersionSchema } from '@/contracts/version';
+import { copyVersionSchema } from '@/contracts/version';
 import { copyVersion } from '@/server/versions/versions';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 export const POST = route(async ({ request, account, params }) => {
-  const { name } = await body(request, newVersionSchema);
-  return Response.json(await copyVersion(account.id, params.versionId, name), { status: 201 });
+  const order = await body(request, copyVersionSchema);
+  return Response.json(await copyVersion(account.id, params.versionId, order), { status: 201 });
 });

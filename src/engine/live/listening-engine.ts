@@ -34,7 +34,7 @@ export class ListeningEngine {
   private readonly otherLeft = new Float32Array(QUANTUM);
   private readonly otherRight = new Float32Array(QUANTUM);
   private readonly played = { mix: new PlayedLoudness(), lane: new PlayedLoudness() };
-  private joints: JointLevels;
+  private metered: JointLevels;
   private readonly heardMeter: HeardMeter;
   private metersBuffer = false;
   private readonly takeTap = (joint: number): void => this.tap.take(this.lane.processor, joint);
@@ -44,7 +44,7 @@ export class ListeningEngine {
     const { sampleRate } = audio;
     this.impulses = new Map(Object.entries(options.impulses ?? {}));
     this.lane = new LiveLane({ mix: audio, sampleRate, lane, use, impulses: this.impulses });
-    this.joints = new JointLevels(this.lane.processor);
+    this.metered = new JointLevels(this.lane.processor);
     this.transport = new Transport(audio.left.length, sampleRate, playing);
     this.mixer = new SourceMixer(Math.round(FADE_SECONDS * sampleRate));
     this.mixer.set(MIX, audio);
@@ -159,8 +159,8 @@ export class ListeningEngine {
 
   /** Levels at the joints of the processor that runs now. */
   private get levels(): JointLevels {
-    if (this.joints.processor !== this.lane.processor) this.joints = new JointLevels(this.lane.processor);
-    return this.joints;
+    if (this.metered.processor !== this.lane.processor) this.metered = new JointLevels(this.lane.processor);
+    return this.metered;
   }
 
   /** Keeps the loudness of what is played. */

@@ -87,7 +87,16 @@ export class Desk {
   async addStage(kind: string, place: number): Promise<void> {
     await this.page.getByRole('button', { name: `Add a stage at position ${place}` }).click();
     await this.page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
+    // Until it has faded out it takes the mouse.
+    await expect(this.page.getByRole('menu')).toBeHidden();
     await this.checked();
+  }
+
+  /** The stops of the lane as they read, without what each does to the loudness, which is measured a moment later. */
+  async stops(): Promise<string[]> {
+    const lane = this.page.getByRole('region', { name: 'Lane' });
+    const texts = await lane.locator('button[aria-pressed]').allTextContents();
+    return texts.map((text) => text.replace(/[+−]?\d+\.\d LU/, ''));
   }
 
   stage(kind: string): Locator {

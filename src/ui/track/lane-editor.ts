@@ -27,6 +27,8 @@ export class LaneEditor {
   readonly store;
   private readonly saver: LaneSaver;
   private pinsSaved: Promise<void> = Promise.resolve();
+  /** The step through the history under way; the next one waits for it. */
+  private stepping: Promise<void> = Promise.resolve();
 
   /** `report` shows a problem in words, or takes it away. */
   constructor(
@@ -194,8 +196,13 @@ export class LaneEditor {
     return this.saver.flush();
   }
 
-  /** One step back or forward in the history. */
-  async step(direction: Direction): Promise<void> {
+  /** One step back or forward in the history; those that are asked for quickly follow one another. */
+  step(direction: Direction): Promise<void> {
+    this.stepping = this.stepping.then(() => this.takeStep(direction));
+    return this.stepping;
+  }
+
+  private async takeStep(direction: Direction): Promise<void> {
     await this.flush();
     await this.pinsSaved;
     if (direction === 'undo' ? this.saver.undo() : this.saver.redo()) return this.flush();

@@ -220,6 +220,24 @@ test('what cannot be saved now is kept and saved by itself when the server is ba
   expect(lane()).toMatchObject({ saving: 'saved', unsaved: [] });
 });
 
+test('undo pressed quickly while the server is away takes a step with each press', async () => {
+  for (const gainDb of [-1, -2]) {
+    turn(gainDb);
+    await moment(300);
+  }
+  server.failing = true;
+  turn(-3);
+  await moment(300);
+  for (let i = 0; i < 3; i++) void editor.lane.step('undo');
+  await moment(50);
+  expect(gain(lane().version.lane)).toBe(0);
+  expect(lane().unsaved).toHaveLength(2);
+  for (let i = 0; i < 3; i++) void editor.lane.step('redo');
+  await moment(50);
+  expect(gain(lane().version.lane)).toBe(-3);
+  expect(problem()).toBeNull();
+});
+
 test('a worklet that fails is said, and the page does not look as if it played', () => {
   editor.transport.report(true);
   failPlayer();

@@ -236,6 +236,9 @@ test('undo pressed quickly while the server is away takes a step with each press
   await moment(50);
   expect(gain(lane().version.lane)).toBe(-3);
   expect(problem()).toBeNull();
+  server.failing = false;
+  await moment(20_000);
+  expect(lane()).toMatchObject({ saving: 'saved', unsaved: [] });
 });
 
 test('a worklet that fails is said, and the page does not look as if it played', () => {

@@ -1,4 +1,4 @@
-import { act } from '@testing-library/react';
+import { act, fireEvent, waitFor } from '@testing-library/react';
 import { createElement } from 'react';
 import { hydrateRoot } from 'react-dom/client';
 import { renderToString } from 'react-dom/server';
@@ -14,7 +14,13 @@ test('a mix that was chosen before the scripts of the page ran is taken when the
   container.innerHTML = renderToString(zone);
   document.body.append(container);
   const input = container.querySelector('input')!;
-  Object.defineProperty(input, 'files', { value: [new File(['x'], 'Early.wav')] });
+  Object.defineProperty(input, 'files', { configurable: true, value: [new File(['x'], 'Early.wav')] });
   await act(() => hydrateRoot(container, zone));
   expect(taken).toEqual(['Early.wav']);
+
+  // An event of before that is replayed takes nothing again; what is chosen next is taken.
+  fireEvent.change(input);
+  Object.defineProperty(input, 'files', { value: [new File(['y'], 'Next.wav')] });
+  fireEvent.change(input);
+  await waitFor(() => expect(taken).toEqual(['Early.wav', 'Next.wav']));
 });

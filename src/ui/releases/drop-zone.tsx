@@ -3,18 +3,22 @@
 import UploadIcon from '@mui/icons-material/UploadFileOutlined';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useDropzone } from 'react-dropzone';
 
 /** A place to drop mixes on, or to press and choose them. */
 export function DropZone({ title, onFiles }: { title: string; onFiles: (files: File[]) => void }) {
-  const { getRootProps, getInputProps, inputRef, isDragActive } = useDropzone({
-    onDrop: (files: File[]) => files.length > 0 && onFiles(files),
-  });
+  const taken = useRef(new WeakSet<File>());
+  const take = (files: File[]) => {
+    const fresh = files.filter((file) => !taken.current.has(file));
+    for (const file of fresh) taken.current.add(file);
+    if (fresh.length > 0) onFiles(fresh);
+  };
+  const { getRootProps, getInputProps, inputRef, isDragActive } = useDropzone({ onDrop: take });
   useEffect(() => {
-    // What was chosen before the page's scripts ran told nobody.
-    const files = Array.from(inputRef.current?.files ?? []);
-    if (files.length > 0) onFiles(files);
+    // What was chosen before the page's scripts ran told nobody. What was chosen while they started is also replayed
+    // as an event, so each file is taken once.
+    take(Array.from(inputRef.current?.files ?? []));
     // eslint-disable-next-line react-hooks/exhaustive-deps -- once, when the page begins to listen
   }, []);
   return (

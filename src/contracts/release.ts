@@ -122,6 +122,8 @@ export const mixSummarySchema = z.object({
   refusal: z.string().nullable(),
   /** Why it waits although its turn has come, as a sentence; null when nothing holds it up. */
   heldBecause: z.string().nullable(),
+  /** Frames of its working file; null while there is none. */
+  frames: z.coerce.number().nullable(),
   source: z.object({
     container: z.string(),
     codec: z.string(),

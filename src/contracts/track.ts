@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { destinationSchema } from '../core/deliver/destination';
+import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
 import { mixSummarySchema } from './release';
 import { versionStateSchema } from './version';
@@ -21,5 +22,7 @@ export const trackDetailsSchema = z.object({
   versions: z.array(versionStateSchema).min(1),
   destinations: z.array(z.object({ id: z.string(), settings: destinationSchema })),
   deliveries: z.array(deliverySummarySchema),
+  /** What the listening bar offers; null when nothing was saved. */
+  candidates: z.array(candidateSchema).nullable(),
 });
 export type TrackDetails = z.infer<typeof trackDetailsSchema>;

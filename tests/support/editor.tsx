@@ -2,6 +2,7 @@ import { ThemeProvider } from '@mui/material/styles';
 import type { ReactNode } from 'react';
 import { createStore } from 'zustand/vanilla';
 import { theme } from '@/ui/theme/theme';
+import type { CandidateEntry } from '@/ui/track/candidates/candidates';
 import { EditorProvider } from '@/ui/track/context';
 import { LiveBoard } from '@/ui/track/live-board';
 import type { TrackEditor } from '@/ui/track/track-editor';
@@ -11,9 +12,24 @@ export interface EditorStates {
   track?: object;
   transport?: object;
   audition?: object;
+  candidates?: object;
   measurements?: object;
   lane?: object;
   selection?: object;
+}
+
+/** The mix, the master, and a candidate that is being rendered. */
+export function candidateEntries(): CandidateEntry[] {
+  const there = { share: null, problem: null, level: null };
+  return [
+    { ...there, id: 'mix', what: { kind: 'mix', mixId: null }, short: 'Mix', full: 'Mix 1, untouched' },
+    { ...there, id: 'lane', what: { kind: 'edited' }, short: 'Master', full: 'Master of the open version' },
+    {
+      ...there,
+      ...{ id: 'without-a', what: { kind: 'without', stage: 'a' }, share: 0.42 },
+      ...{ short: 'Without trim', full: 'Master without “Trim”' },
+    },
+  ];
 }
 
 /** An open track without sound: its parts are stores, and what views call besides is kept. */
@@ -34,6 +50,7 @@ export function editorStub(states: EditorStates) {
     track: part('track', { audio: null, arrived: 0, details: { mix: null }, ...states.track }),
     transport: part('transport', { playing: false, loop: null, ...states.transport }),
     audition: part('audition', states.audition),
+    candidates: part('candidates', states.candidates),
     lane: part('lane', states.lane),
     selection: part('selection', states.selection),
     measurements: part('measurements', { measurement: null, share: null, problem: null, ...states.measurements }),

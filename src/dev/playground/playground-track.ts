@@ -8,7 +8,7 @@ import { startingLane } from '../../demo/lanes';
 import { PIECES } from '../../demo/pieces';
 import { ListeningEngine } from '../../engine/live/listening-engine';
 import type { Audio, Span } from '../../engine/measure/measurement';
-import { openMeasuringQueue } from '../../engine/measure/worker-runner';
+import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import type { LaneHistory } from '../../ui/track/lane-saver';
 import { TrackEditor } from '../../ui/track/track-editor';
 import { sketch } from '../sketch';
@@ -67,6 +67,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     versions: [version],
     destinations: STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings })),
     deliveries: [],
+    candidates: null,
   };
 }
 
@@ -108,7 +109,7 @@ export function openPlaygroundTrack(kind: StageKind, audio: Audio): TrackEditor 
   const editor = new TrackEditor(details, pageHistory(version));
   editor.selection.openStage(kind);
   editor.track.ready(audio);
-  editor.measurements.open(openMeasuringQueue(audio, loudestPassage(audio)));
+  editor.measurements.open(openTrackMeasuring(audio, loudestPassage(audio)).queue);
   editor.measurements.follow(editor.lane.lane);
   play(editor, audio);
   editor.lane.store.subscribe(({ version }, before) => version.lane !== before.version.lane && play(editor, audio));

@@ -78,6 +78,8 @@ export class ListeningEngine {
         return;
       case 'source':
         return request.buffer ? mixer.set(request.id, request.buffer) : mixer.remove(request.id);
+      case 'place':
+        return mixer.setPlace(request.id, request.place);
       case 'hear':
         return mixer.hear(request);
       case 'gains':

@@ -4,6 +4,7 @@ import type { ImpulseResponse, Use } from '../../core/stages/definition';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import type { Audio } from '../measure/measurement';
 import type { StereoBuffer } from '../sources/places';
+import type { SourcePlace } from '../sources/source-place';
 
 export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right'] as const;
 /** What of the stereo signal is heard. */
@@ -62,6 +63,8 @@ export type LiveRequest =
   | { type: 'loop'; loop: Loop | null }
   /** A source that plays from a buffer; null takes it away. */
   | { type: 'source'; id: string; buffer: StereoBuffer | null }
+  /** Where a source that plays from a buffer stands for each frame of the track; at the same frame unless said. */
+  | { type: 'place'; id: string; place: SourcePlace }
   /** The source that is heard; `less` is taken away from it, at matched gain. */
   | { type: 'hear'; source: string; less: string | null }
   /** Gains of sources in dB. */

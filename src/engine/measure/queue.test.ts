@@ -1,5 +1,6 @@
 import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
 import type { StereoBuffer } from '../sources/places';
+import { MemoryBudget } from '../sources/memory-budget';
 import { BufferPool } from './buffers';
 import type { RenderedMeasurement } from './measurement';
 import { BudgetReached, Cancelled, MeasuringQueue, Overtaken, type MeasuringRunner, type Priority } from './queue';
@@ -48,7 +49,7 @@ const settled = () => new Promise((resolve) => setImmediate(resolve));
 
 function open(runners = 2, buffers = 8) {
   const made: Fake[] = [];
-  const pool = new BufferPool(10, buffers * 80, (frames) => new Float32Array(frames));
+  const pool = new BufferPool(10, new MemoryBudget(buffers * 80), (frames) => new Float32Array(frames));
   const queue = new MeasuringQueue(() => (made.push(new Fake()), made[made.length - 1]), runners, pool, 1000);
   const ask = (subject: string, gainDb: number, priority: Priority, onProgress?: (share: number) => void) =>
     queue.request({ subject, lane: lane(gainDb), priority, onProgress });
@@ -135,7 +136,7 @@ test('without memory for a single buffer the edited lane is measured all the sam
   made[0].finish();
   expect((await edited.result).left).toHaveLength(0);
   edited.release();
-  await expect(ask('b', 2, 'visible').result).rejects.toThrow('not enough memory');
+  await expect(ask('b', 2, 'visible').result).rejects.toThrow('no memory left');
   // The next edit finds it free, and the buffer that never was is not given back.
   void ask('lane', 3, 'edited');
   expect(made[0].output).toBeNull();

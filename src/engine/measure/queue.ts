@@ -24,7 +24,7 @@ export class Cancelled extends Error {
 export class BudgetReached extends Error {
   constructor() {
     super(
-      'There is not enough memory to render this track once more for a comparison. Stop another comparison first; a very long track can’t be compared this way.',
+      'There is no memory left to hear this one as well. Remove another candidate first; a very long track can’t be rendered once more at all.',
     );
   }
 }
@@ -112,6 +112,10 @@ export class MeasuringQueue {
     private readonly patienceMs = PATIENCE_MS,
   ) {
     this.slots = Array.from({ length: runners }, (_, i) => ({ runner: makeRunner(i), job: null, timer: undefined }));
+    buffers.budget.onWanted(() => {
+      this.trim(0);
+      buffers.drop();
+    });
   }
 
   /** Gives every runner an uploaded impulse response that lanes may name from now on. */
@@ -204,7 +208,7 @@ export class MeasuringQueue {
 
   private start(slot: Slot, job: Job): void {
     this.pending.splice(this.pending.indexOf(job), 1);
-    const output = this.output();
+    const output = this.buffers.take(() => this.trim(0));
     // The edited lane is played live: its figures don't need its samples.
     if (!output && rankOf(job) !== RANK.edited) {
       for (const waiting of job.waiting) waiting.reject(new BudgetReached());
@@ -272,14 +276,6 @@ export class MeasuringQueue {
     if (known?.measurement !== measurement) return;
     known.holders--;
     this.trim(KEPT_UNHELD);
-  }
-
-  /** A buffer to render into; unused results make room. */
-  private output(): StereoBuffer | null {
-    const first = this.buffers.take();
-    if (first) return first;
-    this.trim(0);
-    return this.buffers.take();
   }
 
   /** Drops unused results, the oldest first, except for some. */

@@ -1,5 +1,6 @@
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
+import { MemoryBudget } from '../sources/memory-budget';
 import type { StereoBuffer } from '../sources/places';
 import { BufferPool, BYTES_PER_FRAME } from './buffers';
 import type { Audio, RenderedMeasurement, Span } from './measurement';
@@ -54,12 +55,23 @@ class WorkerRunner implements MeasuringRunner {
 /** Memory for the mix of one track and everything that is rendered or kept of it on a page. */
 const BUDGET_BYTES = 1.2e9;
 /** Shares of what the mix leaves that the first runner and the others keep of the signal before the changed stage. */
-const KEEP_FIRST = 0.5;
-const KEEP_OTHERS = 0.1;
+const KEEP_FIRST = 0.25;
+const KEEP_OTHERS = 0.05;
 const MOST_RUNNERS = 3;
 
-/** The measuring queue of an open track; `loudest` is the loudest passage of the mix. */
-export function openMeasuringQueue(audio: Audio, loudest: Span | null): MeasuringQueue {
+/** Makes a channel that worklet, workers and page share. */
+export function sharedChannel(frames: number): Float32Array {
+  return new Float32Array(new SharedArrayBuffer(frames * Float32Array.BYTES_PER_ELEMENT));
+}
+
+/** The measuring queue of an open track, and the memory that is left for what is rendered or fetched to be compared. */
+export interface TrackMeasuring {
+  queue: MeasuringQueue;
+  budget: MemoryBudget;
+}
+
+/** Sets up the measuring of an open track; `loudest` is the loudest passage of the mix. */
+export function openTrackMeasuring(audio: Audio, loudest: Span | null): TrackMeasuring {
   const runners = Math.max(2, Math.min(MOST_RUNNERS, Math.floor(navigator.hardwareConcurrency / 2)));
   const mixBytes = audio.left.length * BYTES_PER_FRAME;
   const room = Math.max(0, BUDGET_BYTES - mixBytes);
@@ -67,13 +79,32 @@ export function openMeasuringQueue(audio: Audio, loudest: Span | null): Measurin
   // The rendered master comes first, if it fits at all.
   const rendered = Math.max(room * (1 - keepShare), mixBytes <= room ? mixBytes : 0);
   const kept = (index: number) => ((room - rendered) * (index === 0 ? KEEP_FIRST : KEEP_OTHERS)) / keepShare;
-  return new MeasuringQueue(
+  const budget = new MemoryBudget(rendered);
+  const queue = new MeasuringQueue(
     (index) => new WorkerRunner(audio, loudest, kept(index)),
     runners,
-    new BufferPool(
-      audio.left.length,
-      rendered,
-      (frames) => new Float32Array(new SharedArrayBuffer(frames * Float32Array.BYTES_PER_ELEMENT)),
-    ),
+    new BufferPool(audio.left.length, budget, sharedChannel),
   );
+  return { queue, budget };
+}
+
+/** Renders a lane once on another mix than that of the open track, into `output`. Rejects when `signal` is aborted. */
+export async function renderOnce(
+  audio: Audio,
+  lane: Lane,
+  impulses: Readonly<Record<string, ImpulseResponse>>,
+  output: StereoBuffer,
+  onProgress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<RenderedMeasurement> {
+  const runner = new WorkerRunner(audio, null, 0);
+  try {
+    for (const [name, impulse] of Object.entries(impulses)) runner.addImpulse(name, impulse);
+    const aborted = new Promise<never>((_, reject) =>
+      signal.addEventListener('abort', () => reject(new Cancelled()), { once: true }),
+    );
+    return await Promise.race([runner.run(lane, output, onProgress), aborted]);
+  } finally {
+    runner.close();
+  }
 }

@@ -3,6 +3,7 @@ import { amplitude } from '../../core/signal/decibels';
 import { BufferSource } from './buffer-source';
 import type { Places, StereoBuffer } from './places';
 import { Ramp } from './ramp';
+import type { SourcePlace } from './source-place';
 
 /** The id of the lane that runs live. */
 export const LIVE = 'lane';
@@ -45,10 +46,16 @@ export class SourceMixer {
     this.add(LIVE, null);
   }
 
+  /** Sets where a source that plays from a buffer stands for each frame of the track. */
+  setPlace(id: string, place: SourcePlace): void {
+    const found = this.entries.find((entry) => entry.id === id);
+    found?.buffer?.replace({ place }, isAudible(found));
+  }
+
   /** Adds a source that plays from a buffer, or gives it another buffer. */
   set(id: string, buffer: StereoBuffer): void {
     const known = this.entries.find((entry) => entry.id === id);
-    if (known?.buffer) known.buffer.replace(buffer, isAudible(known));
+    if (known?.buffer) known.buffer.replace({ buffer }, isAudible(known));
     else if (!known) this.add(id, new BufferSource(buffer, this.rampFrames));
   }
 

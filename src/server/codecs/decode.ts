@@ -58,6 +58,32 @@ export async function* decode32Resampled(
   for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) yield new Float32Array(bytes.buffer);
 }
 
+/**
+ * A stereo file as the bytes of a WAV of 32-bit floats with exactly `frames` frames, converted to a rate in Hz if asked to.
+ * Rejects when the file is damaged.
+ */
+export async function* floatWave(
+  file: string,
+  { frames, rate, resampled }: { frames: number; rate: number; resampled: boolean },
+): AsyncGenerator<Uint8Array, void, undefined> {
+  const container = await containerOf(file);
+  const filters = [
+    ...ending(container),
+    ...(resampled ? [`aresample=${rate}:resampler=soxr:precision=33`] : []),
+    ...[`apad=whole_len=${frames}`, `atrim=end_sample=${frames}`],
+  ];
+  const args = [...container.input, '-map', '0:a:0', '-map_metadata', '-1', '-af', filters.join(',')];
+  const { child, finished } = start('ffmpeg', [...args, '-c:a', 'pcm_f32le', '-bitexact', '-f', 'wav', '-']);
+  child.stdin.end();
+  try {
+    for await (const chunk of child.stdout) yield Uint8Array.from(chunk as Buffer);
+    await finished;
+  } finally {
+    child.kill('SIGKILL');
+    finished.catch(() => {});
+  }
+}
+
 /** Interleaved stereo float64 of a file. Rejects when the file is damaged. */
 export async function* decode64(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float64Array> {
   for await (const bytes of decodeRaw(file, channels, 8, signal)) yield new Float64Array(bytes.buffer);

@@ -54,7 +54,7 @@ export async function mixesOf(
     .orderBy('number', 'desc')
     .select<(MixSummary & { trackId: string })[]>(
       ...['id', 'track_id as trackId', 'number', 'file_name as fileName', 'status', 'progress', 'refusal', 'source'],
-      ...['lined_up as linedUp', 'held_because as heldBecause'],
+      ...['lined_up as linedUp', 'held_because as heldBecause', 'frames'],
     );
   const found = new Map(
     tracks.map(({ id, mixId }) => {

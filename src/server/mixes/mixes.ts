@@ -141,14 +141,29 @@ export async function removeMix(accountId: string, mixId: string): Promise<void>
 export interface WorkingFile {
   hash: string;
   format: 'flac' | 'wav';
+  frames: number;
+  /** Hz */
+  sampleRate: number;
+}
+
+interface WorkingRow {
+  working_hash: string | null;
+  working_format: 'flac' | 'wav';
+  frames: number | null;
+  sample_rate: number;
+  status: string;
 }
 
 /** The working file of a mix that is ready. Throws a Problem: 404 for another's, 409 while it is not ready. */
 export async function workingFile(accountId: string, mixId: string): Promise<WorkingFile> {
-  const row = await requireOwn<{ working_hash: string | null; working_format: 'flac' | 'wav'; status: string }>(
-    ...([database(), 'mixes', accountId, mixId, ['working_hash', 'working_format', 'status']] as const),
-  );
-  if (row.status !== 'ready' || row.working_hash === null)
+  const columns = ['working_hash', 'working_format', 'frames', 'sample_rate', 'status'] as const;
+  const row = await requireOwn<WorkingRow>(database(), 'mixes', accountId, mixId, columns);
+  if (row.status !== 'ready' || row.working_hash === null || row.frames === null)
     throw new Problem(409, 'This mix is still being analysed. Wait until its analysis is done.');
-  return { hash: row.working_hash, format: row.working_format };
+  return {
+    hash: row.working_hash,
+    format: row.working_format,
+    frames: Number(row.frames),
+    sampleRate: row.sample_rate,
+  };
 }

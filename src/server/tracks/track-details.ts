@@ -6,6 +6,7 @@ import { MAX_MIXES } from '../mixes/mixes';
 import { listDestinations } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { getRelease } from '../releases/releases';
+import { candidatesOf } from './candidates';
 import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
 
 /** Everything the workspace of a track shows. Throws a Problem (404) for another's. */
@@ -38,5 +39,6 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     versions: await Promise.all(versions.map((version) => versionState(db, version))),
     destinations: await listDestinations(db, release.id),
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
+    candidates: await candidatesOf(db, trackId),
   };
 }

@@ -8,7 +8,7 @@ import { stageTitle, type Stage } from '../../core/lane/schema';
 import { STAGES } from '../../core/stages/registry';
 import { figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useAudition, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
+import { useCandidates, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
 import { StageMenu } from './stage-menu';
 import { KEYS, withKey } from '../track/key-table';
 import { STALE, useStale } from '../track/stale';
@@ -66,23 +66,24 @@ function InOut({ index }: { index: number }) {
 /** Compares the master with the lane without this stage. */
 function HearWithout({ stage }: { stage: Stage }) {
   const editor = useEditor();
-  const compared = useAudition((state) => state.without === stage.id);
-  const rendering = useAudition((state) => state.rendering);
+  const entry = useCandidates(({ entries }) =>
+    entries.find(({ what }) => what.kind === 'without' && what.stage === stage.id),
+  );
   return (
     <Tooltip
       title={withKey(
-        `Hear the master without “${stageTitle(stage)}”, level-matched; ${KEYS.mix.label} then switches between with and without, ${KEYS.change.label} plays the difference`,
+        `Hear the master without “${stageTitle(stage)}”, level-matched; ${KEYS.other.label} then switches between with and without, ${KEYS.change.label} plays the difference`,
         'without',
       )}
     >
       <span>
         <Button
-          variant={compared ? 'contained' : 'outlined'}
-          aria-pressed={compared}
+          variant={entry ? 'contained' : 'outlined'}
+          aria-pressed={entry !== undefined}
           disabled={!stage.on}
-          onClick={() => editor.audition.hearWithout(compared ? null : stage.id)}
+          onClick={() => editor.hearWithout(stage.id)}
         >
-          {compared && rendering !== null ? `Rendering ${Math.round(100 * rendering)} %` : 'Hear without'}
+          {entry?.share != null ? `Rendering ${Math.round(100 * entry.share)} %` : 'Hear without'}
         </Button>
       </span>
     </Tooltip>

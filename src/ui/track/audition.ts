@@ -2,29 +2,33 @@ import { createStore } from 'zustand/vanilla';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { traitsOf } from '../../core/stages/registry';
-import type { LiveReadings, Monitor } from '../../engine/live/protocol';
-import type { Measurement } from '../../engine/measure/measurement';
-import { laneKey, type MeasuringQueue, type MeasuringTicket } from '../../engine/measure/queue';
-import { matchGains, type Matching, type SourceLevel } from '../../engine/sources/level-match';
+import type { LiveReadings, Loop, Monitor } from '../../engine/live/protocol';
+import type { Audio, Measurement } from '../../engine/measure/measurement';
+import {
+  matchGains,
+  normalisationGains,
+  type Matching,
+  type Normalisation,
+  type SourceLevel,
+} from '../../engine/sources/level-match';
+import type { StereoBuffer } from '../../engine/sources/places';
 import { LIVE, MIX } from '../../engine/sources/source-mixer';
+import { candidateId } from './candidates/candidate-title';
+import type { Candidates } from './candidates/candidates';
+import type { PassageLevels } from './candidates/passage-levels';
 import type { LiveLink } from './live-link';
-import { isUnwanted } from './measurements';
-
-/** The lane without one of its stages, rendered. */
-const WITHOUT = 'without';
-
-/** What is heard: what the master is compared with, the master, or only the difference between them. */
-export type Heard = 'compared' | 'master' | 'difference';
 
 export interface AuditionState {
-  heard: Heard;
-  /** The stage without which the lane is compared; null: compared with the mix. */
-  without: string | null;
-  /** Share of the lane without the stage that is rendered; null when it can be heard. */
-  rendering: number | null;
+  /** The candidate that is heard, and the one it is switched and compared with. */
+  heard: string;
+  other: string;
+  /** Whether only what the heard one has more or less than the other is heard. */
+  difference: boolean;
   matching: Matching;
-  /** Gains in dB that match the two. */
-  gainsDb: { compared: number; master: number };
+  /** Takes the place of matching: candidates play as a destination's normalisation would play them. */
+  playedAs: (Normalisation & { destination: string }) | null;
+  /** Gains in dB of the candidates, by id. */
+  gainsDb: Readonly<Record<string, number>>;
   /** Whether the match rests on what was played so far, since the lane is not measured yet. */
   estimated: boolean;
   monitor: Monitor;
@@ -51,63 +55,99 @@ export function openRegion({ stages, crossovers }: Lane, open: string | null, ba
 /** What of the open track is heard, at matched level, and through what. */
 export class Audition {
   readonly store = createStore<AuditionState>(() => ({
-    heard: 'master',
-    without: null,
-    rendering: null,
+    heard: LIVE,
+    other: MIX,
+    difference: false,
     matching: 'loudness',
-    gainsDb: { compared: 0, master: 0 },
+    playedAs: null,
+    gainsDb: {},
     estimated: true,
     monitor: 'stereo',
     soloRegion: false,
     hearsRemoved: false,
   }));
-  private queue: MeasuringQueue | null = null;
   private lane: Lane;
+  private mix: Audio | null = null;
+  private master: StereoBuffer | null = null;
   private measurement: Measurement | null = null;
-  /** The lane without a stage: its request, what is played of it, and what was played before. */
-  private ticket: MeasuringTicket | null = null;
-  private played: { ticket: MeasuringTicket; measurement: Measurement } | null = null;
-  private retired: MeasuringTicket | null = null;
-  private asked = '';
+  /** Levels of mix and master as far as they were played; until they are measured. */
+  private played: Record<string, SourceLevel> | null = null;
+  private passages: PassageLevels | null = null;
+  private loop: Loop | null = null;
   private region: EqualizerBand[] = [];
   /** Whether the region is of what enters the stage, not of what is heard. */
   private regionOfInput = false;
+  private heardSent = '';
   private regionSent = JSON.stringify([[], false]);
 
   constructor(
     private readonly link: LiveLink,
+    private readonly candidates: Candidates,
     lane: Lane,
-    private readonly report: (problem: string) => void,
   ) {
     this.lane = lane;
+    candidates.store.subscribe(() => this.candidatesChanged());
   }
 
-  /** Rendered sources come from a queue. */
-  open(queue: MeasuringQueue): void {
-    this.queue = queue;
+  /** Matching by the loop measures what is heard of it. */
+  open(mix: Audio, passages: PassageLevels): void {
+    this.mix = mix;
+    this.passages = passages;
   }
 
   /** Sends what stands to a worklet that has just begun. */
   begin(): void {
+    this.heardSent = '';
     this.sendHeard();
     this.link.send({ type: 'monitor', monitor: this.state.monitor });
+    this.sendGains();
   }
 
   // What is heard
 
-  listen(heard: Heard): void {
-    this.store.setState({ heard });
+  /** Switches to a candidate; the one that was heard becomes the other. */
+  listen(id: string): void {
+    const { heard, other } = this.state;
+    this.store.setState({ heard: id, other: id === heard ? other : heard, difference: false });
     this.sendHeard();
   }
 
-  /** Compares with the lane without a stage and goes there; null: with the mix, and back to the master. */
+  /** Switches to the candidate in a place of the listening bar, counted from 0. */
+  listenTo(place: number): void {
+    const entry = this.candidates.store.getState().entries.at(place);
+    if (entry) this.listen(entry.id);
+  }
+
+  /** Switches between the two that were heard last. */
+  toggle(): void {
+    this.listen(this.state.other);
+  }
+
+  /** Plays only the difference of the two that were heard last, or the one of them again. */
+  hearDifference(on: boolean): void {
+    this.store.setState({ difference: on });
+    this.sendHeard();
+  }
+
+  /** Compares with the lane without a stage and goes there; null: no longer, and back to the master. */
   hearWithout(stage: string | null): void {
-    if (stage !== this.state.without) this.compareWithout(stage);
-    this.listen(stage ? 'compared' : 'master');
+    for (const { id, what } of this.candidates.store.getState().entries)
+      if (what.kind === 'without' && what.stage !== stage) this.candidates.remove(id);
+    if (stage === null) return this.listen(LIVE);
+    const what = { kind: 'without', stage } as const;
+    if (!this.candidates.add(what)) return;
+    this.listen(LIVE);
+    this.listen(candidateId(what));
   }
 
   setMatching(matching: Matching): void {
-    this.store.setState({ matching });
+    this.store.setState({ matching, playedAs: null });
+    this.match();
+  }
+
+  /** Plays candidates as the normalisation of a destination would play them. */
+  playAs(playedAs: AuditionState['playedAs']): void {
+    this.store.setState({ playedAs });
     this.match();
   }
 
@@ -136,17 +176,10 @@ export class Audition {
 
   // What it follows
 
-  /** The lane has changed. A stage that is gone or off is not compared with any longer. */
+  /** The lane has changed. */
   follow(lane: Lane): void {
     this.lane = lane;
     this.link.send({ type: 'lane', lane });
-    const { without } = this.state;
-    if (without === null) return;
-    if (lane.stages.some(({ id, on }) => id === without && on)) this.render();
-    else {
-      this.compareWithout(null);
-      this.listen('master');
-    }
   }
 
   /** The region of the open stage or band has changed; empty where it has none. */
@@ -157,92 +190,55 @@ export class Audition {
     this.sendRegion();
   }
 
-  /** The lane was measured. */
-  measured(measurement: Measurement): void {
+  followLoop(loop: Loop | null): void {
+    this.loop = loop;
+    if (this.state.matching === 'loop') this.match();
+  }
+
+  /** The lane was measured, and rendered where there was memory for it. */
+  measured(measurement: Measurement, master: StereoBuffer | null): void {
     this.measurement = measurement;
+    this.master = master;
     this.match();
   }
 
   /** The worklet tells what it plays: until the lane is measured the match is estimated from that. */
   heard({ played, joints, playing }: LiveReadings): void {
     if (!playing || this.measurement || joints.length === 0) return;
-    this.apply({
-      compared: { integratedLufs: played.mixLufs, truePeakDbtp: joints[0].truePeakDbtp },
-      master: { integratedLufs: played.laneLufs, truePeakDbtp: joints[joints.length - 1].truePeakDbtp },
+    const level = (integratedLufs: number, joint: number): SourceLevel => ({
+      integratedLufs,
+      truePeakDbtp: joints[joint].truePeakDbtp,
     });
-  }
-
-  close(): void {
-    this.ticket?.release();
-    this.played?.ticket.release();
-    this.retired?.release();
+    this.played = { [MIX]: level(played.mixLufs, 0), [LIVE]: level(played.laneLufs, joints.length - 1) };
+    this.match();
   }
 
   private get state(): AuditionState {
     return this.store.getState();
   }
 
-  private compareWithout(stage: string | null): void {
-    this.ticket?.release();
-    this.ticket = null;
-    this.asked = '';
-    this.retire();
-    this.store.setState({ without: stage, rendering: stage ? 0 : null });
-    if (!stage) this.link.send({ type: 'source', id: WITHOUT, buffer: null });
-    this.render();
+  /** A candidate that is gone is not heard any longer; one that has just arrived is, where it was chosen. */
+  private candidatesChanged(): void {
+    const { heard, other } = this.state;
+    if (!this.candidates.entry(heard) && heard !== LIVE) this.store.setState({ heard: LIVE, difference: false });
+    if (!this.candidates.entry(other) && other !== MIX) this.store.setState({ other: MIX, difference: false });
+    this.sendHeard();
     this.match();
   }
 
-  /** Has the lane without the stage rendered, and plays it when that is done. */
-  private render(): void {
-    const { without } = this.state;
-    if (!without || !this.queue) return;
-    const lane = { ...this.lane, stages: this.lane.stages.filter(({ id }) => id !== without) };
-    if (laneKey(lane) === this.asked) return;
-    this.asked = laneKey(lane);
-    this.ticket?.release();
-    const ticket = this.queue.request({
-      subject: WITHOUT,
-      lane,
-      priority: 'visible',
-      onProgress: (share) => this.ticket === ticket && !this.played && this.store.setState({ rendering: share }),
-    });
-    this.ticket = ticket;
-    ticket.result.then(
-      (measurement) => {
-        if (this.ticket !== ticket) return;
-        this.ticket = null;
-        this.retire();
-        this.played = { ticket, measurement };
-        this.link.send({ type: 'source', id: WITHOUT, buffer: { left: measurement.left, right: measurement.right } });
-        this.store.setState({ rendering: null });
-        this.match();
-        this.sendHeard();
-      },
-      (error: Error) => {
-        if (isUnwanted(error) || this.ticket !== ticket) return;
-        this.report(error.message);
-        this.compareWithout(null);
-        this.listen('master');
-      },
-    );
-  }
-
-  /** What was played may still fade out: its buffer is given back when the next one is retired. */
-  private retire(): void {
-    if (!this.played) return;
-    this.retired?.release();
-    this.retired = this.played.ticket;
-    this.played = null;
-  }
-
+  /** Until the chosen one can be heard the master is. */
   private sendHeard(): void {
-    const { heard, without } = this.state;
-    const compared = without ? WITHOUT : MIX;
-    // Until the other source is rendered the master is heard.
-    if (heard === 'master' || (without && !this.played)) this.link.send({ type: 'hear', source: LIVE, less: null });
-    else if (heard === 'compared') this.link.send({ type: 'hear', source: compared, less: null });
-    else this.link.send({ type: 'hear', source: LIVE, less: compared });
+    const { heard, other, difference } = this.state;
+    const source = this.canBeHeard(heard) ? heard : LIVE;
+    const less = difference && source === heard && this.canBeHeard(other) ? other : null;
+    const text = `${source} ${less}`;
+    if (text === this.heardSent) return;
+    this.heardSent = text;
+    this.link.send({ type: 'hear', source, less });
+  }
+
+  private canBeHeard(id: string): boolean {
+    return id === LIVE || id === MIX || this.candidates.bufferOf(id) !== null;
   }
 
   private sendRegion(): void {
@@ -254,15 +250,39 @@ export class Audition {
     this.link.send({ type: 'region', bands, ofInput });
   }
 
-  private match(): void {
-    const compared = this.state.without ? this.played?.measurement.master : this.measurement?.mix;
-    this.store.setState({ estimated: !this.measurement || !compared });
-    if (this.measurement && compared) this.apply({ compared, master: this.measurement.master });
+  /** What is known of the level of each candidate over the whole track. */
+  private levels(): Record<string, SourceLevel> {
+    const own = this.measurement ? { [MIX]: this.measurement.mix, [LIVE]: this.measurement.master } : this.played;
+    const entries = this.candidates.store.getState().entries;
+    return Object.fromEntries(
+      entries.flatMap(({ id, level }) => {
+        const known = own && Object.hasOwn(own, id) ? own[id] : level;
+        return known ? [[id, known]] : [];
+      }),
+    );
   }
 
-  private apply(levels: { compared: SourceLevel; master: SourceLevel }): void {
-    const { compared, master } = matchGains(levels, this.state.matching);
-    this.store.setState({ gainsDb: { compared, master } });
-    this.link.send({ type: 'gains', gainsDb: { [this.state.without ? WITHOUT : MIX]: compared, [LIVE]: master } });
+  private match(): void {
+    const { matching, playedAs } = this.state;
+    let levels = this.levels();
+    if (matching === 'loop' && !playedAs && this.loop && this.mix && this.passages)
+      levels = this.passages.within(levels, this.buffers(), this.mix.sampleRate, this.loop, () => this.match());
+    const gainsDb = playedAs ? normalisationGains(levels, playedAs) : matchGains(levels, matching);
+    this.store.setState({ gainsDb, estimated: this.measurement === null });
+    this.sendGains();
+  }
+
+  private buffers(): Record<string, StereoBuffer> {
+    const own: Record<string, StereoBuffer | null> = { [MIX]: this.mix, [LIVE]: this.master };
+    return Object.fromEntries(
+      this.candidates.store.getState().entries.flatMap(({ id }) => {
+        const buffer = Object.hasOwn(own, id) ? own[id] : this.candidates.bufferOf(id);
+        return buffer ? [[id, buffer]] : [];
+      }),
+    );
+  }
+
+  private sendGains(): void {
+    this.link.send({ type: 'gains', gainsDb: this.state.gainsDb });
   }
 }

@@ -3,7 +3,9 @@
 import { createContext, useContext, useSyncExternalStore } from 'react';
 import { useStore } from 'zustand';
 import type { LiveReadings } from '../../engine/live/protocol';
+import { LIVE } from '../../engine/sources/source-mixer';
 import type { AuditionState } from './audition';
+import type { CandidateEntry, CandidatesState } from './candidates/candidates';
 import type { LaneState } from './lane-editor';
 import type { MeasurementsState } from './measurements';
 import { mixLength, type MixLength, type OpenTrackState } from './open-track';
@@ -50,6 +52,22 @@ export function useTransport<T>(select: (state: TransportState) => T): T {
 /** What is heard. */
 export function useAudition<T>(select: (state: AuditionState) => T): T {
   return useStore(useEditor().audition.store, select);
+}
+
+/** What can be heard. */
+export function useCandidates<T>(select: (state: CandidatesState) => T): T {
+  return useStore(useEditor().candidates.store, select);
+}
+
+const MASTER: CandidateEntry = {
+  ...{ id: LIVE, what: { kind: 'edited' }, short: 'Master', full: 'Master of the open version' },
+  ...{ share: null, problem: null, level: null },
+};
+
+/** The candidate that is heard: until the chosen one is there, the master. */
+export function useHeard(): CandidateEntry {
+  const heard = useAudition((state) => state.heard);
+  return useCandidates(({ entries }) => entries.find(({ id, share }) => id === heard && share === null)) ?? MASTER;
 }
 
 /** What is measured. */

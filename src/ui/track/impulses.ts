@@ -47,4 +47,9 @@ export class Impulses {
   giveTo(take: (name: string, response: ImpulseResponse) => void): void {
     this.known.forEach((response, name) => take(name, response));
   }
+
+  /** Everything that is here, by name. */
+  all(): Record<string, ImpulseResponse> {
+    return Object.fromEntries(this.known);
+  }
 }

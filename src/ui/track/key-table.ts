@@ -33,8 +33,15 @@ const key = (
 /** Every key of the workspace. What works, the list on "?", the tooltips and the documentation all read this. */
 export const KEYS = {
   play: key('listening', 'Space', 'space', 'Play or pause', true),
-  mix: key('listening', 'X', 'x', 'Mix or master, at the same place', true),
-  change: key('listening', 'C', 'c', 'Only the difference between mix and master', true),
+  candidate: key(
+    'listening',
+    '1 … 9',
+    '1 / 2 / 3 / 4 / 5 / 6 / 7 / 8 / 9',
+    'Hear a candidate, at the same place',
+    true,
+  ),
+  other: key('listening', 'X', 'x', 'Switch between the last two candidates, such as mix and master', true),
+  change: key('listening', 'C', 'c', 'Only the difference between those two', true),
   without: key('listening', 'B', 'b', 'With or without the open stage, level-matched', true),
   mono: key('listening', 'M', 'm', 'Mono or stereo', true),
   dim: key('listening', 'V', 'v', 'Dim by 20 dB', true),
@@ -49,7 +56,11 @@ export const KEYS = {
   zoomIn: key('programme', '+', '+ / shift + / =', 'Zoom in at the playhead'),
   zoomOut: key('programme', '−', '-', 'Zoom out'),
   zoomAll: key('programme', '0', '0', 'The whole track'),
-  open: key('lane', '1 … 9', '1 / 2 / 3 / 4 / 5 / 6 / 7 / 8 / 9', 'Open a stage'),
+  open: key(
+    ...(['lane', 'Shift 1 … 9'] as const),
+    [1, 2, 3, 4, 5, 6, 7, 8, 9].map((digit) => `shift ${digit}`).join(' / '),
+    'Open a stage',
+  ),
   toggle: key('lane', 'O', 'o', 'Switch the open stage on or off'),
   add: key('lane', 'A', 'a', 'Add a stage after the open one'),
   duplicate: key('lane', 'D', 'd', 'Duplicate the open stage'),

@@ -18,7 +18,7 @@ function page() {
     lane: noting({ lane: { stages }, stage: (id: string) => stages.find((each) => each.id === id) }),
     selection: part({ stage: 'stage 2', sweeping: false }),
     transport: part({}),
-    audition: part({ heard: 'master', monitor: 'stereo', without: null }),
+    audition: part({ heard: 'lane', monitor: 'stereo', difference: false }),
     track: part({ audio: {} }),
   }) as TrackEditor;
   function Page() {
@@ -59,7 +59,13 @@ function press(combination: string) {
     { space: ' ', arrowleft: 'ArrowLeft', arrowright: 'ArrowRight', home: 'Home', enter: 'Enter' }[name] ?? name;
   const code = CODES[key] ?? (/^[a-z]$/.test(key) ? `Key${key.toUpperCase()}` : /^\d$/.test(key) ? `Digit${key}` : key);
   const target = document.activeElement ?? document.body;
-  const options = { key, code, shiftKey: parts.includes('shift'), ctrlKey: parts.includes('mod') };
+  // With Shift a digit prints something else.
+  const options = {
+    key: parts.includes('shift') && /^\d$/.test(key) ? '!' : key,
+    code,
+    shiftKey: parts.includes('shift'),
+    ctrlKey: parts.includes('mod'),
+  };
   fireEvent.keyDown(target, options);
   fireEvent.keyUp(target, options);
 }
@@ -78,7 +84,8 @@ const pressed = (Object.entries(KEYS) as [KeyName, Key][]).flatMap(([name, { com
 
 /** What the editor is told by each key. */
 const TOLD: Partial<Record<KeyName, string>> = {
-  ...{ play: 'togglePlay', mix: 'listen', change: 'listen', without: 'hearWithout', mono: 'setMonitor' },
+  ...{ play: 'togglePlay', candidate: 'listenTo', other: 'toggle', change: 'hearDifference' },
+  ...{ without: 'hearWithout', mono: 'setMonitor' },
   ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{ open: 'openStage', toggle: 'toggle', add: 'offerStages', duplicate: 'duplicateStage', sweep: 'armSweep' },
@@ -98,8 +105,8 @@ test.each([
 ])('after the mouse touched a %s, Space, letters, digits and undo still work', (role, name) => {
   const calls = page();
   focus(role, name, 'pointer');
-  for (const combination of ['space', 'x', '3', 'mod z']) press(combination);
-  expect(calls).toEqual(['togglePlay', 'listen', 'openStage', 'step']);
+  for (const combination of ['space', 'x', '3', 'shift 3', 'mod z']) press(combination);
+  expect(calls).toEqual(['togglePlay', 'toggle', 'listenTo', 'openStage', 'step']);
 });
 
 test('Space belongs to a focused button, and to a switch or a list that was reached by keyboard', () => {
@@ -112,7 +119,7 @@ test('Space belongs to a focused button, and to a switch or a list that was reac
   press('space');
   expect(calls).toEqual([]);
   press('x');
-  expect(calls).toEqual(['listen']);
+  expect(calls).toEqual(['toggle']);
 });
 
 test('arrows belong to a slider, and typing and an open menu keep every key', () => {
@@ -133,8 +140,8 @@ test('arrows belong to a slider, and typing and an open menu keep every key', ()
 test('a dialog leaves listening to the keys, and what changes the lane to itself', () => {
   const calls = page();
   focus('button', 'In a dialog', 'keyboard');
-  for (const combination of ['x', 'arrowright', 'd', 'o', 'a', '1']) press(combination);
-  expect(calls).toEqual(['listen', 'skip']);
+  for (const combination of ['x', 'arrowright', 'd', 'o', 'a', '1', 'shift 1']) press(combination);
+  expect(calls).toEqual(['toggle', 'skip', 'listenTo']);
 });
 
 test('no combination is given twice, and the documentation lists what works', () => {

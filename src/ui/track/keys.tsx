@@ -30,12 +30,12 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
   const openStage = () => lane.stage(selection.store.getState().stage);
   return {
     play: () => track.store.getState().audio && transport.togglePlay(),
-    mix: () => audition.listen(heard().heard === 'compared' ? 'master' : 'compared'),
-    change: () => audition.listen(heard().heard === 'difference' ? 'master' : 'difference'),
+    candidate: (digit) => audition.listenTo(Number(digit) - 1),
+    other: () => audition.toggle(),
+    change: () => audition.hearDifference(!heard().difference),
     without: () => {
       const stage = openStage();
-      if (heard().without) audition.hearWithout(null);
-      else if (stage?.on) audition.hearWithout(stage.id);
+      if (stage) editor.hearWithout(stage.id);
     },
     mono: () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'),
     dim: toggleDim,
@@ -50,8 +50,8 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     zoomIn: () => editor.zoom(-1),
     zoomOut: () => editor.zoom(1),
     zoomAll: () => selection.view(null),
-    open: (digit) => {
-      const stage = lane.lane.stages[Number(digit) - 1];
+    open: (pressed) => {
+      const stage = lane.lane.stages[Number(pressed.at(-1)) - 1];
       if (stage) editor.openStage(stage.id);
     },
     toggle: () => {
@@ -72,14 +72,16 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
   };
 }
 
-/** Which key has which combination; Space is found by its place on the keyboard, all else by what is printed on it. */
+/** Which key has which combination; Space, and a digit with Shift, are found by their place on the keyboard, all else by what is printed on it. */
 const NAME_OF = new Map(
   Object.entries(KEYS).flatMap(([name, { combinations }]) =>
     combinations.map((combination) => [combination, name as KeyName] as const),
   ),
 );
 const SPACE = 'space';
-const PRINTED = [...NAME_OF.keys()].filter((combination) => combination !== SPACE);
+/** With Shift a digit prints something else on every keyboard. */
+const BY_PLACE = [...NAME_OF.keys()].filter((combination) => /^shift \d$/.test(combination));
+const PRINTED = [...NAME_OF.keys()].filter((combination) => combination !== SPACE && !BY_PLACE.includes(combination));
 const ANYWHERE = { enableOnFormTags: true, enableOnContentEditable: true } as const;
 
 /** Everything that is done a hundred times a day, by key, wherever the focus is. */
@@ -97,6 +99,7 @@ export function useKeys(page: PageActions): void {
   };
   // Before a list that the mouse has left with the focus opens again.
   useHotkeys(SPACE, press, { ...ANYWHERE, eventListenerOptions: { capture: true } });
+  useHotkeys(BY_PLACE, press, { ...ANYWHERE, splitKey: ' ', delimiter: '\n' });
   useHotkeys(PRINTED, press, { ...ANYWHERE, useKey: true, splitKey: ' ', delimiter: '\n' });
 }
 

@@ -1,42 +1,44 @@
 import { fireEvent, render, screen } from '@testing-library/react';
-import { editorStub } from '../../../tests/support/editor';
-import { ListeningBar, matchWords } from './listening-bar';
+import { candidateEntries, editorStub } from '../../../tests/support/editor';
+import { gainWords } from './candidates/gain-words';
+import { ListeningBar } from './listening-bar';
 
 // The meter is drawn on a canvas, which jsdom has not.
 jest.mock('./output-meter', () => ({ OutputMeter: () => null }));
 
 const AUDIO = { sampleRate: 44100, left: new Float32Array(441000), right: new Float32Array(441000) };
-const audition = (state: object = {}) => ({
-  ...{ heard: 'master', without: null, rendering: null, matching: 'loudness', estimated: false, monitor: 'stereo' },
-  gainsDb: { compared: 6, master: 0 },
-  ...state,
-});
+const AUDITION = {
+  ...{ heard: 'lane', other: 'mix', difference: false, matching: 'loudness', playedAs: null, estimated: false },
+  ...{ gainsDb: { mix: 6.02, lane: 0 }, monitor: 'stereo' },
+};
 const shown = (state: object, track: object = { audio: AUDIO }) => {
-  const stub = editorStub({ audition: audition(state), track });
+  const stub = editorStub({
+    audition: { ...AUDITION, ...state },
+    track: { details: { mix: null, destinations: [] }, ...track },
+    candidates: { entries: candidateEntries() },
+  });
   render(<ListeningBar />, { wrapper: stub.inside });
   return stub;
 };
 const match = () => screen.getByTestId('level-match').textContent;
 
 test.each([
-  [{ compared: 6.02, master: 0 }, 'mix raised 6.0 dB'],
-  [{ compared: -1.5, master: 0 }, 'mix lowered 1.5 dB'],
-  [{ compared: 0, master: -3 }, 'master lowered 3.0 dB'],
-  [{ compared: 0.04, master: 0 }, 'both as they are'],
-])('gains %p are “%s”', (gains, words) => {
-  expect(matchWords(gains, 'mix')).toBe(words);
+  [6.02, 'raised 6.0 dB'],
+  [-1.5, 'lowered 1.5 dB'],
+  [0.04, 'as it is'],
+  [undefined, 'level not known yet'],
+])('a gain of %p dB is “%s”', (gainDb, words) => {
+  expect(gainWords(gainDb)).toBe(words);
 });
 
-test('the match says what it rests on: measured, estimated, or still rendering', () => {
-  shown({});
-  expect(match()).toBe('mix raised 6.0 dB');
-  document.body.innerHTML = '';
-  shown({ estimated: true, without: 'a' });
-  expect(match()).toBe('without raised 6.0 dB (est.)');
-  document.body.innerHTML = '';
-  shown({ estimated: true, without: 'a', rendering: 0.42 });
-  expect(match()).toBe('rendering 42 %');
-  expect(screen.getByRole('button', { name: 'Without' })).toBeTruthy();
+test.each([
+  [{}, 'master as it is'],
+  [{ heard: 'mix' }, 'mix raised 6.0 dB'],
+  [{ heard: 'mix', estimated: true }, 'mix raised 6.0 dB (est.)'],
+  [{ heard: 'without-a' }, '42 % ready'],
+])('%p: the match of what is heard is “%s”', (state, words) => {
+  shown(state);
+  expect(match()).toBe(words);
 });
 
 test('before the mix is here it says how much of it is, and nothing can be played', () => {
@@ -46,11 +48,13 @@ test('before the mix is here it says how much of it is, and nothing can be playe
   expect(calls).toEqual([]);
 });
 
-test('a press on what is heard already changes nothing, one on another switches', () => {
+test('each candidate has its number, and says its gain or how far it is', () => {
   const { calls } = shown({});
-  fireEvent.click(screen.getByRole('button', { name: 'Master' }));
-  expect(calls).toEqual([]);
-  fireEvent.click(screen.getByRole('button', { name: 'Mix' }));
-  fireEvent.click(screen.getByRole('button', { name: 'Change' }));
-  expect(calls).toEqual(['audition.listen(compared)', 'audition.listen(difference)']);
+  const chip = (name: string) => screen.getByRole('button', { name });
+  expect(chip('2 Master').getAttribute('aria-pressed')).toBe('true');
+  expect(chip('1 Mix').getAttribute('aria-description')).toBe('raised 6.0 dB');
+  expect(chip('3 Without trim').getAttribute('aria-description')).toBe('42 % ready');
+  fireEvent.click(chip('1 Mix'));
+  fireEvent.click(chip('Change'));
+  expect(calls).toEqual(['audition.listen(mix)', 'audition.hearDifference(true)']);
 });

@@ -7,81 +7,122 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { MONITORS } from '../../engine/live/protocol';
 import { MATCHINGS, type Matching } from '../../engine/sources/level-match';
 import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
-import { useAudition, useEditor, useLiveReadings, useMixLength, useTrack, useTransport } from './context';
-import type { AuditionState, Heard } from './audition';
+import { CandidateChips } from './candidates/candidate-chips';
+import { gainWords } from './candidates/gain-words';
+import {
+  useAudition,
+  useCandidates,
+  useEditor,
+  useLiveReadings,
+  useMixLength,
+  useTrack,
+  useTransport,
+} from './context';
 import { useLayout } from './layout';
 import { MONITOR_TITLES } from './monitors';
 import { OutputMeter } from './output-meter';
 import { VolumeButton } from './volume-button';
 import { withKey } from './key-table';
 
-const HEARD: { value: Heard; title: string; color: string; help: string }[] = [
-  {
-    value: 'compared',
-    title: 'Mix',
-    color: 'secondary.main',
-    help: withKey('What the master is compared with: the untouched mix, or the lane without one stage', 'mix'),
-  },
-  { value: 'master', title: 'Master', color: 'primary.main', help: withKey('The mix through the whole lane', 'mix') },
-  {
-    value: 'difference',
-    title: 'Change',
-    color: 'text.primary',
-    help: withKey('Only what the lane changes: the master minus the mix, level-matched', 'change'),
-  },
-];
-
 const MATCHING_TITLES: Record<Matching, string> = {
   loudness: 'Match loudness',
+  loop: 'Match loudness of the loop',
   truePeak: 'Match true peak',
   none: 'Not matched',
 };
+/** Values of the choice that name a destination begin with this. */
+const AS_PLAYED = 'as ';
 
-/** What level matching does to the two, in words. */
-export function matchWords({ compared, master }: AuditionState['gainsDb'], other: string): string {
-  const words = (what: string, db: number) => `${what} ${db > 0 ? 'raised' : 'lowered'} ${figure(Math.abs(db))} dB`;
-  if (Math.abs(compared) >= 0.05) return words(other, compared);
-  return Math.abs(master) >= 0.05 ? words('master', master) : 'both as they are';
-}
-
-/** How the two are matched, and the gain that this takes. */
+/** How candidates are matched, and the gain that the one that is heard gets. */
 function LevelMatching() {
-  const editor = useEditor();
+  const { audition } = useEditor();
   const matching = useAudition((state) => state.matching);
-  const gainsDb = useAudition((state) => state.gainsDb);
+  const playedAs = useAudition((state) => state.playedAs);
+  const heard = useAudition((state) => state.heard);
+  const gainDb = useAudition((state) => state.gainsDb[state.heard] as number | undefined);
   const estimated = useAudition((state) => state.estimated);
-  const without = useAudition((state) => state.without !== null);
-  const rendering = useAudition((state) => state.rendering);
+  const entry = useCandidates(({ entries }) => entries.find(({ id }) => id === heard));
+  const destinations = useTrack((state) => state.details.destinations);
+  const normalising = destinations.flatMap(({ settings: { name, loudness, maxTruePeakDbtp } }) =>
+    loudness ? [{ destination: name, targetLufs: loudness.targetLufs, maxTruePeakDbtp }] : [],
+  );
+  const choose = (value: string) => {
+    const played = normalising.find(({ destination }) => value === AS_PLAYED + destination);
+    if (played) audition.playAs(played);
+    else audition.setMatching(MATCHINGS.find((each) => each === value) ?? 'loudness');
+  };
   return (
-    <Box sx={{ width: 142, flexShrink: 0, lineHeight: 1.3 }}>
+    <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 1, minWidth: 0 }}>
       <Select
         variant="standard"
         disableUnderline
-        value={matching}
+        value={playedAs ? AS_PLAYED + playedAs.destination : matching}
         inputProps={{ 'aria-label': 'Level matching' }}
-        onChange={({ target }) => editor.audition.setMatching(target.value)}
-        sx={{ fontSize: 12.5, '& .MuiSelect-select': { py: 0 } }}
+        onChange={({ target }) => choose(target.value)}
+        renderValue={() => (playedAs ? `As ${playedAs.destination} plays it` : MATCHING_TITLES[matching])}
+        sx={{
+          ...{ fontSize: 12.5, '& .MuiSelect-select': { py: 0 }, flexShrink: 1, minWidth: 60 },
+          ...(playedAs && { color: 'warning.main', fontWeight: 650 }),
+        }}
       >
         {MATCHINGS.map((each) => (
           <MenuItem key={each} value={each}>
             {MATCHING_TITLES[each]}
           </MenuItem>
         ))}
+        {normalising.map(({ destination, targetLufs }) => (
+          <MenuItem key={destination} value={AS_PLAYED + destination}>
+            As {destination} plays it: normalised to {figure(targetLufs)} LUFS
+          </MenuItem>
+        ))}
       </Select>
-      <Box sx={{ color: 'text.secondary', fontSize: 12 }} data-testid="level-match">
-        {rendering !== null
-          ? `rendering ${Math.round(rendering * 100)} %`
-          : matchWords(gainsDb, without ? 'without' : 'mix')}
-        {rendering === null && estimated && matching !== 'none' ? ' (est.)' : ''}
+      <Box
+        sx={{
+          ...{ color: 'text.secondary', fontSize: 12, whiteSpace: 'nowrap' },
+          overflow: 'hidden',
+          textOverflow: 'ellipsis',
+        }}
+        data-testid="level-match"
+      >
+        {entry?.problem ??
+          (entry?.share != null
+            ? `${Math.round(100 * entry.share)} % ready`
+            : `${(entry?.short ?? 'Master').toLowerCase()} ${gainWords(gainDb)}${estimated && matching !== 'none' ? ' (est.)' : ''}`)}
       </Box>
     </Box>
+  );
+}
+
+/** Plays only what differs between the two that were heard last. */
+function Difference() {
+  const { audition } = useEditor();
+  const on = useAudition((state) => state.difference);
+  const heard = useAudition((state) => state.heard);
+  const other = useAudition((state) => state.other);
+  const entries = useCandidates((state) => state.entries);
+  const name = (id: string) => entries.find((entry) => entry.id === id)?.short.toLowerCase() ?? 'master';
+  return (
+    <Tooltip
+      title={withKey(
+        `Only the change: ${name(heard)} less ${name(other)}, at the same place and matched level`,
+        'change',
+      )}
+    >
+      <Button
+        variant="outlined"
+        size="small"
+        aria-pressed={on}
+        onClick={() => audition.hearDifference(!on)}
+        sx={{ py: 0, minHeight: 26, ...(on && { bgcolor: 'text.primary', color: 'background.default' }) }}
+      >
+        Change
+      </Button>
+    </Tooltip>
   );
 }
 
@@ -110,10 +151,8 @@ export function ListeningBar() {
   const ready = useTrack((state) => state.audio !== null);
   const arrived = useTrack((state) => state.arrived);
   const playing = useTransport((state) => state.playing);
-  const heard = useAudition((state) => state.heard);
   const monitor = useAudition((state) => state.monitor);
   const loop = useTransport((state) => state.loop);
-  const without = useAudition((state) => state.without !== null);
   const narrow = useLayout() === 'narrow';
   return (
     <Box
@@ -174,42 +213,17 @@ export function ListeningBar() {
           onClick={() => editor.toLoudest()}
           sx={{ flexShrink: 0 }}
         >
-          {narrow ? 'Loudest' : 'Loudest passage'}
+          Loudest
         </Button>
       </Tooltip>
       {ready ? <Position short={narrow} /> : <Box role="status">Loading the mix, {Math.round(arrived * 100)} %</Box>}
-      <ToggleButtonGroup
-        exclusive
-        size="small"
-        value={heard}
-        aria-label="What is heard"
-        onChange={(_, value: Heard | null) => value && editor.audition.listen(value)}
-        sx={{
-          bgcolor: 'background.paper',
-          '& .MuiToggleButton-root': {
-            textTransform: 'none',
-            py: 0.25,
-            px: 1.5,
-            fontWeight: 650,
-            color: 'text.primary',
-          },
-        }}
-      >
-        {HEARD.map(({ value, title, color, help }) => (
-          <Tooltip key={value} title={help}>
-            <ToggleButton
-              value={value}
-              sx={{
-                minWidth: value === 'compared' ? 78 : undefined,
-                '&.Mui-selected, &.Mui-selected:hover': { bgcolor: color, color: 'background.paper' },
-              }}
-            >
-              {value === 'compared' && without ? 'Without' : title}
-            </ToggleButton>
-          </Tooltip>
-        ))}
-      </ToggleButtonGroup>
-      <LevelMatching />
+      <Box sx={{ flex: '1 1 auto', minWidth: 0, maxWidth: 460, display: 'grid', gap: 0.25 }}>
+        <Box sx={{ display: 'flex', gap: 1, minWidth: 0 }}>
+          <CandidateChips narrow={narrow} />
+          <Difference />
+        </Box>
+        <LevelMatching />
+      </Box>
       <Select
         size="small"
         value={monitor}

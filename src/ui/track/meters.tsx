@@ -2,10 +2,12 @@
 
 import Box from '@mui/material/Box';
 import { reading, readingText, readingUnit, type Reading } from '../../core/measure/reading';
+import type { ProgrammeReading } from '../../engine/measure/measurement';
+import { LIVE, MIX } from '../../engine/sources/source-mixer';
 import { Picture } from '../kit/picture';
 import { FIGURE_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
-import { useAudition, useEditor, useLiveReadings, useMeasurements, useTransport } from './context';
+import { useEditor, useHeard, useLiveReadings, useMeasurements, useTransport } from './context';
 import { drawLoudnessHistory } from './draw-loudness-history';
 import { HISTORY } from './live-board';
 import { STALE, useStale } from './stale';
@@ -15,15 +17,18 @@ export function Meters() {
   const { board } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const heard = useAudition((state) => state.heard);
-  const without = useAudition((state) => state.without);
+  const entry = useHeard();
   const measurement = useMeasurements((state) => state.measurement);
   const stale = useStale();
   const live = useLiveReadings()?.heard;
-  const mixHeard = heard === 'compared' && without === null;
-  // Of the lane without a stage only what passes is known here.
-  const whole =
-    heard === 'compared' && without !== null ? undefined : mixHeard ? measurement?.mix : measurement?.master;
+  // Of what is neither the mix nor the master less is known.
+  const own: Record<string, Partial<ProgrammeReading> | undefined> = {
+    [MIX]: measurement?.mix,
+    [LIVE]: measurement?.master,
+  };
+  const whole: Partial<ProgrammeReading> | undefined = Object.hasOwn(own, entry.id)
+    ? own[entry.id]
+    : (entry.level ?? undefined);
   const known = (value: number | undefined) => (value !== undefined && value > -80 ? value : null);
   const held = (peaks: { value: number }[]) => known(Math.max(...peaks.map(({ value }) => value)));
   const rows: [string, Reading, Reading][] = [
@@ -38,7 +43,7 @@ export function Meters() {
   return (
     <Box component="section" aria-label="Meters">
       <Box component="table" sx={TABLE}>
-        <caption>{mixHeard ? 'Mix' : whole ? 'Master' : 'Lane without the stage'}, in stereo</caption>
+        <caption>{entry.full}, in stereo</caption>
         <thead>
           <tr>
             <td />
@@ -76,7 +81,7 @@ export function Meters() {
               surface,
               board.history.map((each) => each.heard),
               HISTORY,
-              mixHeard ? palette.copper : palette.patina,
+              entry.what.kind === 'mix' ? palette.copper : palette.patina,
               palette,
             )
           }

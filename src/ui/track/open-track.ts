@@ -1,9 +1,10 @@
 import { createStore } from 'zustand/vanilla';
+import type { Candidate } from '../../contracts/candidate';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { Audio } from '../../engine/measure/measurement';
 import { MixDecoder } from '../../engine/sources/mix-decoder';
 import { api, send } from '../api';
-import { downloadMix } from './mix-download';
+import { downloadAudio } from './audio-download';
 
 export interface OpenTrackState {
   /** What the server knows of the track. */
@@ -56,11 +57,10 @@ export class OpenTrack {
     if (!mix) throw new Error('This track has no mix.');
     const { frames, sampleRate } = mixLength(mix);
     const decoder = new MixDecoder(frames, sampleRate);
-    await downloadMix(
-      mix.id,
-      (bytes) => decoder.push(bytes),
-      (arrived) => this.store.setState({ arrived }),
-    );
+    await downloadAudio(`/api/mixes/${mix.id}/audio`, {
+      take: (bytes) => decoder.push(bytes),
+      onShare: (arrived) => this.store.setState({ arrived }),
+    });
     return decoder.finish();
   }
 
@@ -78,6 +78,11 @@ export class OpenTrack {
     const details = await api(trackDetailsSchema, `/api/tracks/${this.details.track.id}`);
     this.store.setState({ details });
     return details;
+  }
+
+  /** Keeps with the track what its listening bar offers. Throws with a sentence. */
+  async saveCandidates(candidates: Candidate[]): Promise<void> {
+    await send(`/api/tracks/${this.details.track.id}/candidates`, { method: 'PUT', body: { candidates } });
   }
 
   /** Has another mix of the track used; the page must then be opened again. False when it was not possible. */

@@ -6,7 +6,7 @@ import { figure } from '../kit/format';
 import { useCanvas } from '../kit/use-canvas';
 import { FIGURE_FACE, TEXT_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
-import { useAudition, useEditor, useLiveReadings, useTransport } from './context';
+import { useAudition, useEditor, useHeard, useLiveReadings, useTransport } from './context';
 import { MONITOR_TITLES } from './monitors';
 import { drawOutputMeter } from './draw-output-meter';
 
@@ -24,8 +24,8 @@ const CAPTION = {
 export function OutputMeter() {
   const { board } = useEditor();
   const palette = usePalette();
-  const heard = useAudition((state) => state.heard);
-  const without = useAudition((state) => state.without);
+  const entry = useHeard();
+  const difference = useAudition((state) => state.difference);
   const monitor = useAudition((state) => state.monitor);
   const soloRegion = useAudition((state) => state.soloRegion);
   const hearsRemoved = useAudition((state) => state.hearsRemoved);
@@ -33,7 +33,7 @@ export function OutputMeter() {
   const readings = useLiveReadings();
   const canvas = useCanvas((surface) => {
     const { latest, held } = board;
-    const bar = heard === 'compared' && without === null ? palette.copper : palette.patina;
+    const bar = entry.what.kind === 'mix' ? palette.copper : palette.patina;
     const channels = [0, 1].map((channel) => ({
       sampleDbfs: latest?.heard.samplePeaksDbfs[channel] ?? -Infinity,
       trueDbtp: latest?.heard.truePeaksDbtp[channel] ?? -Infinity,
@@ -42,14 +42,13 @@ export function OutputMeter() {
     drawOutputMeter(surface, channels, bar, palette);
   }, playing);
 
-  const measured = heard !== 'compared' ? 'Master' : without === null ? 'Mix' : 'Lane without a stage';
   const otherwise = [
-    heard === 'difference' ? 'the change' : '',
+    difference ? 'the change' : '',
     hearsRemoved ? 'what is removed' : '',
     soloRegion ? 'a region' : '',
     monitor === 'stereo' ? '' : MONITOR_TITLES[monitor].toLowerCase(),
   ].filter(Boolean);
-  const caption = otherwise.length > 0 ? `${measured}; heard: ${otherwise.join(', ')}` : measured;
+  const caption = otherwise.length > 0 ? `${entry.short}; heard: ${otherwise.join(', ')}` : entry.short;
   const held = Math.max(...board.held.true.map(({ value }) => value));
   const sampleHeld = Math.max(...board.held.sample.map(({ value }) => value));
   const peak = (value: number) => (value > -80 ? figure(value) : '–');

@@ -4,6 +4,7 @@ import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
 import { BufferPool } from '../../engine/measure/buffers';
 import type { RenderedMeasurement } from '../../engine/measure/measurement';
 import { Cancelled, MeasuringQueue } from '../../engine/measure/queue';
+import { MemoryBudget } from '../../engine/sources/memory-budget';
 import type { VersionState } from '../../contracts/version';
 import type { TrackDetails } from '../../contracts/track';
 import { TrackEditor } from './track-editor';
@@ -39,9 +40,21 @@ jest.mock('../../engine/live/player', () => ({
     },
   },
 }));
+/** Levels that are asked for, and what they are. */
+const spans: { start: number; end: number }[] = [];
+jest.mock('../../engine/measure/level-runner', () => ({
+  LevelRunner: class {
+    measure = (_audio: unknown, span: { start: number; end: number }) => {
+      spans.push(span);
+      return Promise.resolve({ integratedLufs: -10 - spans.length, truePeakDbtp: -20 });
+    };
+    close = () => {};
+  },
+}));
 jest.mock('../../engine/measure/worker-runner', () => ({
-  openMeasuringQueue: () =>
-    new MeasuringQueue(
+  openTrackMeasuring: () => {
+    const budget = new MemoryBudget(1e6);
+    const queue = new MeasuringQueue(
       (index) => {
         const runner = { answer: (_: object) => {}, fail: (_: Error) => {} };
         runners[index] = runner;
@@ -59,8 +72,10 @@ jest.mock('../../engine/measure/worker-runner', () => ({
         };
       },
       2,
-      new BufferPool(9, 1e6, (frames) => new Float32Array(frames)),
-    ),
+      new BufferPool(9, budget, (frames) => new Float32Array(frames)),
+    );
+    return { queue, budget };
+  },
 }));
 
 const TRIM = newStage('trim', 'a');
@@ -87,6 +102,7 @@ const WORKSPACE = {
   versions: [START],
   destinations: [],
   deliveries: [],
+  candidates: null,
 } as unknown as TrackDetails;
 
 const LIMITER = newStage('limiter', 'l');
@@ -133,7 +149,7 @@ class Server {
     }
     if (this.failing)
       return Promise.resolve(Response.json({ error: 'The database can’t be reached right now.' }, { status: 503 }));
-    if (address.endsWith('/pins')) return Promise.resolve(new Response(null, { status: 204 }));
+    if (/\/(pins|candidates)$/.test(address)) return Promise.resolve(new Response(null, { status: 204 }));
     if (address === '/api/tracks/other') return Promise.resolve(Response.json(OTHER));
     if (address.endsWith('/undo')) return Promise.resolve(Response.json(START));
     const body = JSON.parse(init.body!) as Server['saved'][number];
@@ -147,6 +163,7 @@ let editor: TrackEditor;
 const lane = () => editor.lane.store.getState();
 const selected = () => editor.selection.store.getState();
 const heard = () => editor.audition.store.getState();
+const candidate = (id: string) => editor.candidates.entry(id);
 const results = () => editor.measurements.store.getState();
 const problem = () => editor.track.store.getState().problem;
 /** Lets promises and timers that are due come through. */
@@ -163,6 +180,7 @@ beforeEach(async () => {
   jest.useFakeTimers();
   sent.length = 0;
   measured.length = 0;
+  spans.length = 0;
   runners.length = 0;
   server = new Server();
   const kept = new Map<string, string>();
@@ -284,7 +302,7 @@ const reading = (integratedLufs: number, truePeakDbtp: number) => ({ integratedL
 test('mix and master are matched by what was measured, by loudness, by true peak, or not at all', async () => {
   expect(heard().estimated).toBe(true);
   await answer({ joints: [], mix: reading(-20, -9), master: reading(-14, -1) });
-  expect(heard()).toMatchObject({ estimated: false, gainsDb: { compared: 6, master: 0 } });
+  expect(heard()).toMatchObject({ estimated: false, gainsDb: { mix: 6, lane: 0 } });
   expect(sent.at(-1)).toEqual({ type: 'gains', gainsDb: { mix: 6, lane: 0 } });
   editor.audition.setMatching('truePeak');
   expect(sent.at(-1)).toEqual({ type: 'gains', gainsDb: { mix: 8, lane: 0 } });
@@ -331,22 +349,25 @@ test('the lane without a stage is rendered first, then heard and matched by what
   await moment(100);
   await answer({ joints: joints(-20, -20, -14), mix: reading(-20, -6), master: reading(-14, -1) });
   editor.audition.hearWithout('a');
-  expect(heard()).toMatchObject({ without: 'a', heard: 'compared', rendering: 0, estimated: true });
+  expect(heard()).toMatchObject({ heard: 'without-a', other: 'lane' });
+  expect(candidate('without-a')).toMatchObject({ share: 0, short: 'Without trim' });
   // Until then the master is heard.
   expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: null });
   await moment();
   expect(measured.at(-1)!.stages.map(({ kind }) => kind)).toEqual(['limiter']);
   await answer({ master: reading(-13, -1) }, 1);
-  expect(lastSent('source')).toMatchObject({ id: 'without', buffer: { left: new Float32Array(9) } });
-  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
-  expect(heard()).toMatchObject({ rendering: null, estimated: false, gainsDb: { compared: 0, master: 1 } });
-  editor.audition.listen('difference');
-  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: 'without' });
-  editor.audition.hearWithout(null);
-  expect(heard()).toMatchObject({ without: null, heard: 'master', estimated: false });
-  expect(lastSent('source')).toEqual({ type: 'source', id: 'without', buffer: null });
-  // The mix again.
-  expect(heard().gainsDb).toEqual({ compared: 6, master: 0 });
+  expect(lastSent('source')).toMatchObject({ id: 'without-a', buffer: { left: new Float32Array(9) } });
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without-a', less: null });
+  expect(candidate('without-a')).toMatchObject({ share: null });
+  // As loud as the mix can be made without clipping: 6 dB up.
+  expect(heard().gainsDb).toEqual({ mix: 6, lane: 0, 'without-a': -1 });
+  editor.audition.toggle();
+  editor.audition.hearDifference(true);
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: 'without-a' });
+  editor.hearWithout('a');
+  expect(heard()).toMatchObject({ heard: 'lane', difference: false, estimated: false });
+  expect(lastSent('source')).toEqual({ type: 'source', id: 'without-a', buffer: null });
+  expect(heard().gainsDb).toEqual({ mix: 6, lane: 0 });
 });
 
 test('a compared lane follows the changes of the others; a stage that goes or is off ends the comparison', async () => {
@@ -364,22 +385,23 @@ test('a compared lane follows the changes of the others; a stage that goes or is
       .sort(),
   ).toEqual([1, 2]);
   // What was rendered is heard until the newer one is there.
-  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'without', less: null });
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: `without-${limiter}`, less: null });
   editor.lane.toggle(limiter);
-  expect(heard().without).toBeNull();
+  expect(candidate(`without-${limiter}`)).toBeUndefined();
+  expect(heard().heard).toBe('lane');
   editor.lane.toggle(limiter);
   editor.audition.hearWithout(limiter);
   editor.removeStage(limiter);
-  expect(heard().without).toBeNull();
+  expect(heard().heard).toBe('lane');
 });
 
-test('a lane that can’t be rendered ends the comparison with its reason', async () => {
+test('a candidate that can’t be rendered says why, and the master is heard in its place', async () => {
   editor.audition.hearWithout('a');
   await moment();
   runners[1].fail(new Error('There is no memory for another rendered lane.'));
   await moment();
-  expect(problem()).toMatch(/no memory/);
-  expect(heard()).toMatchObject({ without: null, heard: 'master' });
+  expect(candidate('without-a')?.problem).toMatch(/no memory/);
+  expect(lastSent('hear')).toEqual({ type: 'hear', source: 'lane', less: null });
 });
 
 test('a duplicate goes right after its stage, opens, and takes the pins along', () => {

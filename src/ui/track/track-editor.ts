@@ -1,4 +1,4 @@
-import { MAX_STAGES, newStage, type Stage } from '../../core/lane/schema';
+import { MAX_STAGES, newStage, type Lane, type Stage } from '../../core/lane/schema';
 import { neighbourOf } from '../../core/lane/stage-edits';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
@@ -7,11 +7,15 @@ import { Player } from '../../engine/live/player';
 import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protocol';
 import type { Measurement } from '../../engine/measure/measurement';
 import type { MeasuringQueue } from '../../engine/measure/queue';
-import { openMeasuringQueue } from '../../engine/measure/worker-runner';
+import { LevelRunner } from '../../engine/measure/level-runner';
+import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
+import { candidateId } from './candidates/candidate-title';
+import { Candidates } from './candidates/candidates';
+import { PassageLevels } from './candidates/passage-levels';
 import { Impulses } from './impulses';
 import { LaneEditor } from './lane-editor';
 import type { LaneHistory } from './lane-saver';
@@ -37,6 +41,7 @@ export class TrackEditor {
   readonly lane: LaneEditor;
   readonly selection: Selection;
   readonly transport: Transport;
+  readonly candidates: Candidates;
   readonly audition: Audition;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
@@ -56,22 +61,36 @@ export class TrackEditor {
     this.lane = new LaneEditor(version, (problem) => this.track.report(problem), history);
     this.selection = new Selection({ stage, band: view.openBand });
     this.transport = new Transport(this.link, view.loop);
-    this.audition = new Audition(this.link, version.lane, (problem) => this.track.report(problem));
+    this.candidates = new Candidates(
+      this.link,
+      { details, lane: version.lane },
+      (candidates) => this.track.saveCandidates(candidates),
+      (problem) => this.track.report(problem),
+    );
+    this.audition = new Audition(this.link, this.candidates, version.lane);
     this.connect();
   }
 
   /** Who follows whom. */
   private connect(): void {
     this.lane.store.subscribe(({ version }, before) => {
+      if (version.id !== before.version.id) this.candidates.versionOpened(version.id, before.version.id);
       if (version.lane !== before.version.lane) this.laneChanged();
+    });
+    this.track.store.subscribe(({ details }, before) => {
+      if (details !== before.details) this.candidates.follow({ details, lane: this.lane.lane });
+    });
+    this.transport.store.subscribe(({ loop }, before) => {
+      if (loop !== before.loop) this.audition.followLoop(loop);
     });
     this.selection.store.subscribe(({ stage, band }, before) => {
       if (stage !== before.stage) this.tapStage();
       if (stage !== before.stage || band !== before.band) this.followRegion();
     });
-    this.measurements.store.subscribe(({ measurement, kept, share }, before) => {
-      if (!measurement || measurement === before.measurement) return;
-      this.audition.measured(measurement);
+    this.measurements.store.subscribe(({ measurement, rendered, kept, share }, before) => {
+      if (!measurement || (measurement === before.measurement && rendered === before.rendered)) return;
+      this.audition.measured(measurement, rendered);
+      if (measurement === before.measurement) return;
       if (share !== null) return;
       this.lane.applyAutoMakeup(measurement.joints);
       if (!kept) this.keepMeasurement(measurement);
@@ -102,6 +121,7 @@ export class TrackEditor {
       return;
     }
     this.audition.follow(lane);
+    this.candidates.follow({ details: this.track.details, lane });
     this.tapStage();
     this.followRegion();
     this.measurements.follow(lane);
@@ -145,13 +165,13 @@ export class TrackEditor {
       this.impulses = new Impulses(mix.source.sampleRate, (name, impulse) => this.addImpulse(name, impulse));
       await this.impulses.need(this.lane.lane).catch((error: Error) => this.replaceImpulses(error));
       if (this.closed) return;
-      this.queue = openMeasuringQueue(audio, mix.report?.loudest ?? null);
-      this.impulses.giveTo((name, impulse) => this.queue?.addImpulse(name, impulse));
-      this.measurements.open(this.queue);
-      this.audition.open(this.queue);
-      const impulses: Record<string, ImpulseResponse> = {};
-      this.impulses.giveTo((name, impulse) => (impulses[name] = impulse));
-      const options = { audio, lane: this.lane.lane, taps: this.taps, impulses };
+      const { queue, budget } = openTrackMeasuring(audio, mix.report?.loudest ?? null);
+      this.queue = queue;
+      this.impulses.giveTo((name, impulse) => queue.addImpulse(name, impulse));
+      this.measurements.open(queue);
+      const levels = new LevelRunner();
+      this.audition.open(audio, new PassageLevels(levels));
+      const options = { audio, lane: this.lane.lane, taps: this.taps, impulses: this.impulses.all() };
       const player = await Player.open(
         options,
         (readings) => this.heard(readings),
@@ -163,6 +183,11 @@ export class TrackEditor {
       this.track.ready(audio);
       // The lane may have been changed while the player was being made.
       this.audition.follow(this.lane.lane);
+      this.candidates.open({
+        ...{ queue, budget, levels, sampleRate: audio.sampleRate },
+        impulsesFor: (lane) => this.impulsesFor(lane),
+      });
+      this.candidates.begin();
       this.audition.begin();
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
       this.tapStage();
@@ -188,7 +213,7 @@ export class TrackEditor {
     this.transport.close();
     this.rememberView();
     void this.lane.flush();
-    this.audition.close();
+    this.candidates.close();
     this.measurements.close();
     this.link.close();
   }
@@ -211,6 +236,11 @@ export class TrackEditor {
   /** An uploaded impulse response that is here. */
   impulseNamed(name: string): ImpulseResponse | undefined {
     return this.impulses?.get(name);
+  }
+
+  private async impulsesFor(lane: Lane): Promise<Record<string, ImpulseResponse>> {
+    await this.impulses?.need(lane);
+    return this.impulses?.all() ?? {};
   }
 
   private addImpulse(name: string, impulse: ImpulseResponse): void {
@@ -271,6 +301,13 @@ export class TrackEditor {
     this.lane.removeCrossover(index);
     const { band } = this.selection.store.getState();
     this.selection.openBand(Math.min(band, this.lane.lane.crossovers.frequenciesHz.length));
+  }
+
+  /** Compares with the lane without a stage that is on, or ends that comparison. */
+  hearWithout(id: string): void {
+    const compared = this.candidates.entry(candidateId({ kind: 'without', stage: id }));
+    if (compared) this.audition.hearWithout(null);
+    else if (this.lane.stage(id)?.on) this.audition.hearWithout(id);
   }
 
   /** Makes the open stage ready for a sweep, if it can, or leaves it. */

@@ -1,15 +1,22 @@
 import { workingFile } from '@/server/mixes/mixes';
 import { fileResponse } from '@/server/http/file-response';
+import { floatAudio, rateOf } from '@/server/http/float-audio';
 import { route } from '@/server/http/route';
 import { audioStore } from '@/server/store/audio-store';
 
-export const GET = route(async ({ request, account, params }) => {
-  const { hash, format } = await workingFile(account.id, params.mixId);
-  const store = audioStore();
-  return fileResponse(request, {
-    file: await store.locate(hash),
-    size: await store.size(hash),
-    type: `audio/${format}`,
-    hash,
-  });
-});
+/** The working file; decoded at another rate where the query asks for one. */
+export const GET = route(
+  async ({ request, account, params }) => {
+    const { hash, format, frames, sampleRate } = await workingFile(account.id, params.mixId);
+    if (new URL(request.url).searchParams.has('rate'))
+      return floatAudio(request, { hash, frames, sampleRate }, rateOf(request));
+    const store = audioStore();
+    return fileResponse(request, {
+      file: await store.locate(hash),
+      size: await store.size(hash),
+      type: `audio/${format}`,
+      hash,
+    });
+  },
+  { seconds: null },
+);

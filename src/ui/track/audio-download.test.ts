@@ -1,4 +1,4 @@
-import { downloadMix } from './mix-download';
+import { downloadAudio } from './audio-download';
 
 /** A server that sends bytes in pieces. */
 function serve(pieces: number[], range: string | null, status = 206): void {
@@ -22,7 +22,7 @@ test('a mix arrives piece by piece, and tells how far it is', async () => {
     await Promise.resolve();
     bytes.push(...piece);
   };
-  await downloadMix('m', take, (share) => shares.push(share));
+  await downloadAudio('/api/mixes/m/audio', { take, onShare: (share) => shares.push(share) });
   expect(bytes).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9]);
   expect(shares).toEqual([0.3, 0.8, 1]);
   expect(globalThis.fetch).toHaveBeenCalledWith('/api/mixes/m/audio', { headers: { Range: 'bytes=0-' } });
@@ -34,11 +34,16 @@ test.each([
   ['is empty', 'bytes 0-0/0', 206],
 ])('an answer that %s is told in words', async (_, range, status) => {
   serve([1], range, status);
-  await expect(
-    downloadMix(
-      'm',
-      () => Promise.resolve(),
-      () => {},
-    ),
-  ).rejects.toThrow('The mix could not be loaded. Reload the page to try again.');
+  const arrival = { take: () => Promise.resolve(), onShare: () => {} };
+  await expect(downloadAudio('/api/mixes/m/audio', arrival)).rejects.toThrow(
+    'The audio could not be loaded. Reload the page to try again.',
+  );
+});
+
+test('where the server converts as it sends, the share is of about so many bytes', async () => {
+  serve([8, 8, 8], null, 200);
+  const shares: number[] = [];
+  const onShare = (share: number) => shares.push(share);
+  await downloadAudio('/api/mixes/m/audio?rate=48000', { take: () => Promise.resolve(), onShare, about: 16 });
+  expect(shares).toEqual([0.5, 1, 1]);
 });

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+
+/** Candidates have keys of one digit. */
+export const MOST_CANDIDATES = 9;
+
+/** Something that can be chosen to be heard and compared. */
+export const candidateSchema = z.discriminatedUnion('kind', [
+  /** A mix of the track; null for the mix in use. */
+  z.strictObject({ kind: z.literal('mix'), mixId: z.uuid().nullable() }),
+  /** The version being worked on. */
+  z.strictObject({ kind: z.literal('edited') }),
+  /** Another version of the track, as saved. */
+  z.strictObject({ kind: z.literal('version'), versionId: z.uuid() }),
+  /** The version being worked on without one of its stages. */
+  z.strictObject({ kind: z.literal('without'), stage: z.string().min(1).max(64) }),
+  /** The master of another track of the release. */
+  z.strictObject({ kind: z.literal('track'), trackId: z.uuid() }),
+  /** A finished file. */
+  z.strictObject({ kind: z.literal('delivery'), deliveryId: z.uuid() }),
+]);
+export type Candidate = z.infer<typeof candidateSchema>;
+
+/** Version of the saved form. */
+const FORM = 1;
+
+/** What the listening bar of a track offers, in order. */
+export const candidateListSchema = z.strictObject({
+  schema: z.literal(FORM).default(FORM),
+  candidates: z
+    .array(candidateSchema)
+    .max(MOST_CANDIDATES, `A track has at most ${MOST_CANDIDATES} candidates. Remove one first.`),
+});
+export type CandidateList = z.infer<typeof candidateListSchema>;
+
+/** What a track offers at first: the mix in use, and the version being worked on. */
+export const FIRST_CANDIDATES: readonly Candidate[] = [{ kind: 'mix', mixId: null }, { kind: 'edited' }];

@@ -1,0 +1,55 @@
+import { z } from 'zod';
+import { framesAtRate } from '../../contracts/audio';
+import { floatWave } from '../codecs/decode';
+import { Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+
+const rateSchema = z.coerce.number().int().min(8000).max(384000);
+
+/** The sample rate in Hz that a query asks for. Throws a Problem (422) when it asks for none that is possible. */
+export function rateOf(request: Request): number {
+  const rate = rateSchema.safeParse(new URL(request.url).searchParams.get('rate'));
+  if (!rate.success) throw new Problem(422, 'Give the sample rate as a whole number of Hz from 8000 to 384000.');
+  return rate.data;
+}
+
+/** A file of the store, of some frames at a sample rate in Hz. */
+export interface StoredAudio {
+  hash: string;
+  frames: number;
+  sampleRate: number;
+}
+
+/**
+ * A file decoded to a WAV of 32-bit floats, at another rate where one is asked for: converted by soxr. It is made as it is
+ * read, and ends when the reader goes away.
+ */
+export async function floatAudio(
+  request: Request,
+  { hash, frames, sampleRate }: StoredAudio,
+  rate: number,
+): Promise<Response> {
+  const file = await audioStore().locate(hash);
+  const wave = floatWave(file, {
+    frames: framesAtRate(frames, sampleRate, rate),
+    rate,
+    resampled: rate !== sampleRate,
+  });
+  request.signal.addEventListener('abort', () => void wave.return(undefined), { once: true });
+  const stream = new ReadableStream<Uint8Array>(
+    {
+      async pull(controller) {
+        const { done, value } = await wave.next();
+        if (done) controller.close();
+        else controller.enqueue(value);
+      },
+      async cancel() {
+        await wave.return(undefined);
+      },
+    },
+    { highWaterMark: 2 },
+  );
+  return new Response(stream, {
+    headers: { 'Content-Type': 'audio/wav', 'Cache-Control': 'private, no-store' },
+  });
+}

@@ -1,0 +1,158 @@
+import type { Candidate } from '../../../contracts/candidate';
+import { framesAtRate } from '../../../contracts/audio';
+import { type TrackDetails, trackDetailsSchema } from '../../../contracts/track';
+import type { Lane } from '../../../core/lane/schema';
+import type { ImpulseResponse } from '../../../core/stages/definition';
+import { BYTES_PER_FRAME } from '../../../engine/measure/buffers';
+import type { LevelRunner } from '../../../engine/measure/level-runner';
+import type { Audio } from '../../../engine/measure/measurement';
+import { BudgetReached, type MeasuringQueue } from '../../../engine/measure/queue';
+import { renderOnce, sharedChannel } from '../../../engine/measure/worker-runner';
+import type { SourceLevel } from '../../../engine/sources/level-match';
+import type { MemoryBudget } from '../../../engine/sources/memory-budget';
+import { MixDecoder } from '../../../engine/sources/mix-decoder';
+import type { StereoBuffer } from '../../../engine/sources/places';
+import { api } from '../../api';
+import { downloadAudio } from '../audio-download';
+import { readView } from '../view-memory';
+
+/** What candidates of an open track are rendered and fetched with. */
+export interface Workshop {
+  queue: MeasuringQueue;
+  budget: MemoryBudget;
+  levels: LevelRunner;
+  /** Hz: of the open mix, and so of everything that is heard. */
+  sampleRate: number;
+  /** Uploaded impulse responses that a lane needs, by name. */
+  impulsesFor: (lane: Lane) => Promise<Record<string, ImpulseResponse>>;
+}
+
+/** A candidate that can be heard. */
+export interface HeardSource {
+  buffer: StereoBuffer;
+  level: SourceLevel;
+  /** Gives its memory back. */
+  release(): void;
+}
+
+/** How a candidate is on its way: the share that is done, and how to end it. */
+export interface OnItsWay {
+  onShare: (share: number) => void;
+  signal: AbortSignal;
+}
+
+/** Share of the whole that fetching a mix takes before it is rendered. */
+const FETCH_SHARE = 0.3;
+
+/** Renders a lane of the open track. Rejects with a sentence, or as the queue does when it is no longer wanted. */
+export async function renderLane(
+  subject: string,
+  lane: Lane,
+  { queue }: Workshop,
+  { onShare, signal }: OnItsWay,
+): Promise<HeardSource> {
+  const ticket = queue.request({ subject, lane, priority: 'candidate', onProgress: onShare });
+  const withdraw = () => ticket.release();
+  signal.addEventListener('abort', withdraw, { once: true });
+  const { left, right, master } = await ticket.result;
+  signal.removeEventListener('abort', withdraw);
+  // It was measured for something else that found no memory to render into.
+  if (left.length === 0) {
+    ticket.release();
+    throw new BudgetReached();
+  }
+  return { buffer: { left, right }, level: master, release: withdraw };
+}
+
+/** Fetches or renders a candidate that is not a lane of the open track. Rejects with a sentence. */
+export async function fetchSource(
+  what: Extract<Candidate, { kind: 'mix' | 'track' | 'delivery' }>,
+  details: TrackDetails,
+  workshop: Workshop,
+  way: OnItsWay,
+): Promise<HeardSource> {
+  if (what.kind === 'track') return renderTrack(what.trackId, workshop, way);
+  const { path, frames, sampleRate } =
+    what.kind === 'mix' ? mixFile(what.mixId, details) : deliveredFile(what, details);
+  const memory = reserve(workshop, framesAtRate(frames, sampleRate, workshop.sampleRate));
+  try {
+    const audio = await fetchAudio(path, { frames, sampleRate }, workshop.sampleRate, way);
+    const level = await workshop.levels.measure(audio, { start: 0, end: audio.left.length });
+    return { buffer: audio, level, release: memory.release };
+  } catch (error) {
+    memory.release();
+    throw error;
+  }
+}
+
+/** Takes memory for a stereo signal. Throws when there is none left. */
+function reserve({ budget }: Workshop, frames: number): { release: () => void } {
+  const bytes = frames * BYTES_PER_FRAME;
+  if (!budget.take(bytes)) throw new BudgetReached();
+  let held = true;
+  return {
+    release: () => {
+      if (held) budget.give(bytes);
+      held = false;
+    },
+  };
+}
+
+interface Stored {
+  frames: number;
+  /** Hz */
+  sampleRate: number;
+}
+
+function mixFile(mixId: string | null, { mixes }: TrackDetails): Stored & { path: string } {
+  const mix = mixes.find(({ id }) => id === mixId);
+  if (!mix?.frames) throw new Error('This mix is no longer there. Reload the page.');
+  return { path: `/api/mixes/${mix.id}/audio`, frames: mix.frames, sampleRate: mix.source.sampleRate };
+}
+
+function deliveredFile(
+  { deliveryId }: { deliveryId: string },
+  { deliveries }: TrackDetails,
+): Stored & { path: string } {
+  const receipt = deliveries.find(({ id }) => id === deliveryId)?.receipt;
+  if (!receipt) throw new Error('This delivery has no file. Reload the page.');
+  const { frames, sampleRate } = receipt.file;
+  return { path: `/api/deliveries/${deliveryId}/audio?rate=${sampleRate}`, frames, sampleRate };
+}
+
+/** Fetches audio of the server's, at the rate that is heard. */
+async function fetchAudio(path: string, stored: Stored, sampleRate: number, way: OnItsWay): Promise<Audio> {
+  const address = stored.sampleRate === sampleRate ? path : `${path.split('?')[0]}?rate=${sampleRate}`;
+  const frames = framesAtRate(stored.frames, stored.sampleRate, sampleRate);
+  const decoder = new MixDecoder(frames, sampleRate);
+  await downloadAudio(address, { ...way, take: (bytes) => decoder.push(bytes), about: frames * BYTES_PER_FRAME });
+  return decoder.finish();
+}
+
+/** The master of another track of the release: the version that was last open there, through its mix in use. */
+async function renderTrack(trackId: string, workshop: Workshop, { onShare, signal }: OnItsWay): Promise<HeardSource> {
+  const { mix, versions, track } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
+  const version = versions.find(({ id }) => id === readView(trackId).version) ?? versions[0];
+  if (mix?.status !== 'ready' || !mix.frames)
+    throw new Error(`The mix of “${track.title}” is not ready. Add it again when its analysis is done.`);
+  const stored = { frames: mix.frames, sampleRate: mix.source.sampleRate };
+  const frames = framesAtRate(stored.frames, stored.sampleRate, workshop.sampleRate);
+  const output = reserve(workshop, frames);
+  try {
+    const input = reserve(workshop, frames);
+    try {
+      const fetching = { onShare: (share: number) => onShare(FETCH_SHARE * share), signal };
+      const audio = await fetchAudio(`/api/mixes/${mix.id}/audio`, stored, workshop.sampleRate, fetching);
+      const impulses = await workshop.impulsesFor(version.lane);
+      const buffer = { left: sharedChannel(frames), right: sharedChannel(frames) };
+      const rendering = (share: number) => onShare(FETCH_SHARE + (1 - FETCH_SHARE) * share);
+      const { master } = await renderOnce(audio, version.lane, impulses, buffer, rendering, signal);
+      return { buffer, level: master, release: output.release };
+    } finally {
+      input.release();
+    }
+  } catch (error) {
+    output.release();
+    throw error;
+  }
+}

@@ -138,7 +138,7 @@ test('Space plays after the mouse touched a slider, a switch or a list; on a foc
   // Its thumb lies above the slider itself.
   await page.getByRole('slider', { name: 'Threshold', exact: true }).click({ force: true });
   await plays();
-  await page.keyboard.press('3');
+  await page.keyboard.press('Shift+Digit3');
   await expect(stops(page).nth(2)).toHaveAttribute('aria-pressed', 'true');
   await desk.stage('Compressor').click();
   const toggle = page.getByRole('region', { name: 'Compressor stage' }).getByRole('switch').first();

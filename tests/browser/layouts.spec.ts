@@ -59,7 +59,7 @@ test('on a phone one listens, sees the verdicts and delivers', async ({ page }) 
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.position()).toBeGreaterThan(0.5);
   await expect(page.getByLabel('Momentary loudness, LUFS')).toHaveText(/−\d/);
-  await page.getByRole('button', { name: 'Mix', exact: true }).click();
+  await page.getByRole('button', { name: '1 Mix' }).click();
   await page.getByRole('slider', { name: /^Programme/ }).click({ position: { x: 180, y: 40 } });
   await expect.poll(() => desk.position()).toBeGreaterThan(12);
   await page.getByRole('button', { name: 'Pause', exact: true }).click();

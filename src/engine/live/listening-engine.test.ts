@@ -5,6 +5,8 @@ import { regionBands } from '../../core/stages/equalizer/region';
 import { compressorSettings } from '../../core/stages/compressor/settings';
 import { sideChainBands } from '../../core/stages/compressor/side-chain';
 import { equalizerBand } from '../../core/stages/equalizer/settings';
+import { sourceLevel } from '../measure/source-level';
+import { matchGains } from '../sources/level-match';
 import { ListeningEngine } from './listening-engine';
 import { makeTaps, type LiveOptions } from './protocol';
 
@@ -369,4 +371,87 @@ test('a lane is heard with its oversampling for listening, and rendered for the 
   const first = (x: Float32Array) => x.findIndex((value) => Math.abs(value) > 1e-3);
   // The filters of the delivery are late; listening without any has nothing to wait for.
   expect(first(render('delivery')) - first(render('listening'))).toBeGreaterThan(50);
+});
+
+describe('candidates', () => {
+  const seconds = 4;
+  /** Noise-like music of its own for each source, at a level. */
+  const source = (seed: number, amplitude: number) => {
+    const left = Float32Array.from(noise(seconds * RATE, amplitude, seed));
+    return { left, right: left.map((x) => -x / 2) };
+  };
+  const LEVELS = [0.5, 0.1, 0.25, 0.03, 0.4, 0.07, 0.2, 0.6, 0.15];
+  const buffers = LEVELS.map((level, i) => source(i + 1, level));
+
+  test('nine of them play equally loud within 0.1 LU and at the same place to the sample, none over full scale', () => {
+    const live = open(lane(LIMITER));
+    const ids = buffers.map((_, i) => `c${i}`);
+    buffers.forEach((buffer, i) => live.receive({ type: 'source', id: ids[i], buffer }));
+    const levels = Object.fromEntries(
+      buffers.map((buffer, i) => [
+        ids[i],
+        sourceLevel({ ...buffer, sampleRate: RATE }, { start: 0, end: seconds * RATE }),
+      ]),
+    );
+    const gainsDb = matchGains(levels, 'loudness');
+    live.receive({ type: 'gains', gainsDb });
+    const quanta = 400;
+    const heard = ids.map((id, i) => {
+      live.receive({ type: 'hear', source: id, less: null });
+      live.receive({ type: 'seek', frame: 10_000 });
+      play(live, 40);
+      const out = play(live, quanta);
+      // Where in the buffer that stands: at the place that the engine says is heard, to the sample.
+      const end = live.readings().frame;
+      const gain = 10 ** (gainsDb[id] / 20);
+      const expected = buffers[i].left.subarray(end - quanta * 128, end).map((x) => x * gain);
+      expect(Math.max(...out.left.map((x, k) => Math.abs(x - expected[k])))).toBeLessThan(1e-6);
+      return { ...out, sampleRate: RATE };
+    });
+    const loudness = heard.map((out) => sourceLevel(out, { start: 0, end: quanta * 128 }).integratedLufs);
+    expect(Math.max(...loudness) - Math.min(...loudness)).toBeLessThan(0.1);
+    for (const [id, { truePeakDbtp }] of Object.entries(levels))
+      expect(gainsDb[id] > 0 ? truePeakDbtp + gainsDb[id] : 0).toBeLessThanOrEqual(1e-9);
+  });
+
+  test('a source can stand elsewhere than the track, and has its own loop; going there makes no click', () => {
+    const ramp = Float32Array.from({ length: seconds * RATE }, (_, i) => i / (seconds * RATE));
+    const live = open(lane());
+    live.receive({ type: 'source', id: 'other', buffer: { left: ramp, right: ramp } });
+    live.receive({ type: 'hear', source: 'other', less: null });
+    live.receive({ type: 'place', id: 'other', place: { offset: 1000, loop: null } });
+    play(live, 50);
+    const at = (value: number) => Math.round(value * seconds * RATE);
+    const { left } = play(live, 1);
+    expect(at(left[127])).toBe(live.readings().frame - 1 + 1000);
+    const loop = { start: 50_000, end: 60_000 };
+    live.receive({ type: 'place', id: 'other', place: { offset: 50_000, loop } });
+    play(live, 20);
+    const places = [...play(live, 400).left].map(at);
+    expect(Math.max(...places)).toBeLessThan(loop.end);
+    expect(places.filter((place) => place >= loop.start).length).toBeGreaterThan(0.9 * places.length);
+
+    const steady = open(lane());
+    steady.receive({ type: 'source', id: 'tone', buffer: { left: tone, right: tone } });
+    steady.receive({ type: 'hear', source: 'tone', less: null });
+    const moved = play(steady, 400, {
+      200: () => steady.receive({ type: 'place', id: 'tone', place: { offset: 33, loop: null } }),
+    });
+    expect(click(moved.left.subarray(50 * 128))).toBeLessThan(-60);
+  });
+
+  test('a difference is of any two, and a source that goes away while it is heard leaves without a click', () => {
+    const live = open(lane());
+    const half = { left: tone.map((x) => x / 2), right: tone.map((x) => x / 2) };
+    live.receive({ type: 'source', id: 'full', buffer: { left: tone, right: tone } });
+    live.receive({ type: 'source', id: 'half', buffer: half });
+    live.receive({ type: 'gains', gainsDb: { half: 6.0206 } });
+    live.receive({ type: 'hear', source: 'full', less: 'half' });
+    play(live, 20);
+    expect(db(peak(play(live, 20).left))).toBeLessThan(-100);
+    live.receive({ type: 'hear', source: 'half', less: null });
+    const { left } = play(live, 400, { 200: () => live.receive({ type: 'source', id: 'half', buffer: null }) });
+    expect(click(left.subarray(50 * 128))).toBeLessThan(-85);
+    expect(db(peak(left.subarray(300 * 128)))).toBeCloseTo(-12, 1);
+  });
 });

@@ -9,7 +9,7 @@ import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import type { ReactNode } from 'react';
+import { useRef, type ReactNode } from 'react';
 import { MOST_CANDIDATES, type Candidate } from '../../../contracts/candidate';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useAudition, useCandidates, useEditor, useLane, useTrack } from '../context';
@@ -44,7 +44,7 @@ interface SmallProps {
   icon: ReactNode;
 }
 
-function Row({ entry, place, count }: { entry: CandidateEntry; place: number; count: number }) {
+function Row({ entry, place, count, onRemove }: RowProps) {
   const { candidates } = useEditor();
   const gainDb = useAudition((state) => state.gainsDb[entry.id] as number | undefined);
   const { id, full, share, problem } = entry;
@@ -74,14 +74,16 @@ function Row({ entry, place, count }: { entry: CandidateEntry; place: number; co
         disabled={place === count - 1}
         onClick={() => candidates.move(id, 1)}
       />
-      <Small
-        title={`Remove ${full}`}
-        icon={<CloseIcon fontSize="small" />}
-        disabled={count === 1}
-        onClick={() => candidates.remove(id)}
-      />
+      <Small title={`Remove ${full}`} icon={<CloseIcon fontSize="small" />} disabled={count === 1} onClick={onRemove} />
     </Box>
   );
+}
+
+interface RowProps {
+  entry: CandidateEntry;
+  place: number;
+  count: number;
+  onRemove: () => void;
 }
 
 /** The candidates in their order, and everything else that could be one. */
@@ -95,8 +97,14 @@ export function CandidatesPanel() {
     (what) => !entries.some(({ id }) => id === candidateId(what)),
   );
   const full = entries.length >= MOST_CANDIDATES;
+  const panel = useRef<HTMLDivElement>(null);
+  // A button that does its work here is gone after it: the keys then go on from the panel.
+  const doing = (work: () => void) => () => {
+    work();
+    panel.current?.focus();
+  };
   return (
-    <>
+    <Box ref={panel} tabIndex={-1} sx={{ outline: 'none' }}>
       <Typography variant="h3" component="h2">
         Candidates
       </Typography>
@@ -105,7 +113,13 @@ export function CandidatesPanel() {
       </Box>
       <Box component="ol" aria-label="Chosen candidates" sx={{ m: 0, p: 0, listStyle: 'none' }}>
         {entries.map((entry, place) => (
-          <Row key={entry.id} entry={entry} place={place} count={entries.length} />
+          <Row
+            key={entry.id}
+            entry={entry}
+            place={place}
+            count={entries.length}
+            onRemove={doing(() => candidates.remove(entry.id))}
+          />
         ))}
       </Box>
       {full && (
@@ -128,7 +142,7 @@ export function CandidatesPanel() {
                     disabled={full}
                     aria-label={`Add ${name.full}`}
                     startIcon={<AddIcon fontSize="small" />}
-                    onClick={() => candidates.add(what)}
+                    onClick={doing(() => candidates.add(what))}
                     sx={{ justifyContent: 'flex-start', textAlign: 'left', fontWeight: 400, py: 0.25 }}
                   >
                     {name.full}
@@ -139,6 +153,6 @@ export function CandidatesPanel() {
           </Box>
         );
       })}
-    </>
+    </Box>
   );
 }

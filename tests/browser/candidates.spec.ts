@@ -1,0 +1,92 @@
+import { expect, test } from '@playwright/test';
+import { music } from '../support/music';
+import { both, sine } from '../support/signals';
+import { wave } from '../support/wave';
+import { Desk } from './desk';
+
+let desk: Desk;
+
+test.beforeEach(async ({ page }) => {
+  desk = new Desk(page);
+  await desk.listen();
+  await desk.signIn();
+});
+
+test('candidates are added, ordered, heard and removed by keyboard, and stay with the track', async ({ page }) => {
+  await desk.openNewTrack('Compared.wav', music(6, 44100), 44100);
+  await desk.addStage('Trim', 1);
+  await desk.setValue('Gain', '-6');
+  await desk.checked();
+  const chips = page.getByRole('group', { name: 'What is heard' }).getByRole('button');
+  const open = page.getByRole('button', { name: 'Candidates' });
+  await open.focus();
+  await page.keyboard.press('Enter');
+  const panel = page.getByRole('dialog', { name: 'Candidates' });
+  await panel.getByRole('button', { name: 'Add Master without “Trim”' }).press('Enter');
+  await expect(panel.getByRole('listitem')).toHaveCount(3);
+  await panel.getByRole('button', { name: 'Move Master without “Trim” up' }).press('Enter');
+  await page.keyboard.press('Escape');
+  await expect(panel).toBeHidden();
+  await expect(open).toBeFocused();
+  await expect(chips).toHaveText(['1Mix', '2Without trim', '3Master']);
+  // Trim is all there is: without it the master is the mix.
+  await expect(chips.nth(1)).toHaveAttribute('aria-description', 'as it is');
+  await expect(chips.nth(2)).toHaveAttribute('aria-description', 'raised 6.0 dB');
+  await page.keyboard.press('Space');
+  await page.keyboard.press('2');
+  await expect(page.getByTestId('metered')).toHaveText('Without trim');
+  await page.keyboard.press('1');
+  await page.keyboard.press('c');
+  await expect(page.getByTestId('metered')).toHaveText('Mix; heard: the change');
+  await desk.saved();
+  await page.reload();
+  await desk.checked();
+  await expect(chips).toHaveText(['1Mix', '2Without trim', '3Master']);
+  await desk.stage('Trim').click();
+  await page.keyboard.press('b');
+  await expect(chips).toHaveText(['1Mix', '2Master']);
+});
+
+test('a mix at another rate, a finished file and the master of another track play at one loudness', async ({
+  page,
+}) => {
+  const tone = (name: string, level: number, rate: number) => ({
+    ...{ name, mimeType: 'audio/wav' },
+    buffer: wave(both(sine(997, level, 8, rate)), rate),
+  });
+  await page.goto('/');
+  await page
+    .getByLabel('Mixes to upload')
+    .setInputFiles([tone('01 Here.wav', -26, 48000), tone('02 There.wav', -14, 44100)]);
+  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
+  await page.getByRole('article', { name: 'Here', exact: true }).getByRole('link', { name: 'Open' }).click();
+  await desk.checked();
+  await page.getByRole('button', { name: 'Deliver…' }).click();
+  await page.getByRole('radio', { name: /Disc/ }).check();
+  await page.getByRole('button', { name: 'Start delivery' }).click();
+  await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 150_000 });
+  await page.goBack();
+  await desk.checked();
+  await page.getByRole('button', { name: 'Candidates' }).click();
+  const panel = page.getByRole('dialog', { name: 'Candidates' });
+  await panel.getByRole('button', { name: /^Add Master of 2 · There/ }).click();
+  await panel.getByRole('button', { name: /^Add Delivered file: Disc/ }).click();
+  await page.keyboard.press('Escape');
+  const chips = page.getByRole('group', { name: 'What is heard' }).getByRole('button');
+  await expect(chips.nth(2)).toHaveAttribute('aria-description', 'as it is', { timeout: 30_000 });
+  await expect(chips.nth(3)).toHaveAttribute('aria-description', 'raised 12.0 dB', { timeout: 30_000 });
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  const levels: number[] = [];
+  for (const key of ['1', '2', '3', '4']) {
+    await page.keyboard.press('Home');
+    await page.keyboard.press(key);
+    await desk.filled();
+    levels.push(await desk.heard(997));
+  }
+  expect(Math.max(...levels) - Math.min(...levels)).toBeLessThan(0.3);
+  // As a destination plays them: the loud one is turned down, the quiet one up as far as its peaks have room.
+  await page.getByRole('combobox', { name: 'Level matching' }).click();
+  await page.getByRole('option', { name: /^As Broadcast plays it/ }).click();
+  await expect(chips.nth(2)).toHaveAttribute('aria-description', 'lowered 9.0 dB');
+  await expect(chips.nth(0)).toHaveAttribute('aria-description', 'raised 3.0 dB');
+});

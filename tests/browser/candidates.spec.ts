@@ -2,6 +2,7 @@ import { expect, test } from '@playwright/test';
 import { music } from '../support/music';
 import { both, sine } from '../support/signals';
 import { wave } from '../support/wave';
+import { violations } from './axe';
 import { Desk } from './desk';
 
 let desk: Desk;
@@ -89,4 +90,32 @@ test('a mix at another rate, a finished file and the master of another track pla
   await page.getByRole('option', { name: /^As Broadcast plays it/ }).click();
   await expect(chips.nth(2)).toHaveAttribute('aria-description', 'lowered 9.0 dB');
   await expect(chips.nth(0)).toHaveAttribute('aria-description', 'raised 3.0 dB');
+});
+
+test('whatever is not normal stereo is said across the page, by keyboard and back', async ({ page }) => {
+  const low = both(sine(110, -20, 30, 44100));
+  await desk.openNewTrack('Elsewhere.wav', low, 44100);
+  await page.keyboard.press('Space');
+  await expect.poll(() => desk.heard(110)).toBeGreaterThan(-40);
+  await desk.filled();
+  const here = await desk.heard(110);
+  await page.getByRole('button', { name: 'Listen to: Stereo' }).press('Enter');
+  const choices = page.getByRole('dialog', { name: 'Listen to' });
+  await choices.getByRole('button', { name: 'Phone' }).press('Enter');
+  const said = page.getByRole('status').filter({ hasText: 'Not normal stereo' });
+  await expect(said).toContainText('Phone');
+  // A phone has nothing left of 110 Hz.
+  await expect.poll(() => desk.heard(110)).toBeLessThan(here - 30);
+  await choices.getByRole('button', { name: 'Here' }).press('Enter');
+  await choices.getByRole('button', { name: 'Side' }).press('Enter');
+  await expect(said).toContainText('Side');
+  await expect.poll(() => desk.heard(110)).toBeLessThan(here - 60);
+  await page.keyboard.press('t');
+  await expect(said).toContainText('Side, 1.5–6 kHz');
+  await page.keyboard.press('Escape');
+  await expect(choices).toBeHidden();
+  expect(await violations(page, 'not normal stereo')).toEqual([]);
+  await page.keyboard.press('n');
+  await expect(said).toHaveCount(0);
+  await expect.poll(() => desk.heard(110)).toBeGreaterThan(here - 1);
 });

@@ -24,7 +24,7 @@ test('playback works from the keyboard: play, skip, loudest passage, mix and mas
   // The switch keeps its place in time.
   expect(Math.abs((await desk.position()) - there)).toBeLessThan(3);
   await page.keyboard.press('m');
-  await expect(page.getByRole('combobox', { name: 'Listen to' })).toHaveText('Mono');
+  await expect(page.getByRole('button', { name: 'Listen to: Mono (mid)' })).toBeVisible();
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   await page.keyboard.press('Home');

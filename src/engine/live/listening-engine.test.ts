@@ -8,7 +8,7 @@ import { equalizerBand } from '../../core/stages/equalizer/settings';
 import { sourceLevel } from '../measure/source-level';
 import { matchGains } from '../sources/level-match';
 import { ListeningEngine } from './listening-engine';
-import { makeTaps, type LiveOptions } from './protocol';
+import { makeTaps, type LiveOptions, type Monitor } from './protocol';
 
 const RATE = 44100;
 const tone = Float32Array.from(sine(441, -12, 4, RATE));
@@ -99,8 +99,8 @@ test('pause and play, seek and loop', () => {
   }
 });
 
-test('what is listened to: mono, side, left, right', () => {
-  const heard = (monitor: 'mono' | 'side' | 'left' | 'right') => {
+test('what is listened to: mono, side, left, right, swapped, one side inverted', () => {
+  const heard = (monitor: Monitor) => {
     const live = open(lane());
     live.receive({ type: 'monitor', monitor });
     const { left, right } = play(live, 200);
@@ -111,6 +111,25 @@ test('what is listened to: mono, side, left, right', () => {
   expectNear(heard('side'), [0.25, 0.25]);
   expectNear(heard('left'), [1, 1]);
   expectNear(heard('right'), [0.5, 0.5]);
+  expectNear(heard('swapped'), [0.5, 1]);
+  const live = open(lane());
+  live.receive({ type: 'monitor', monitor: 'inverted' });
+  const { left, right } = play(live, 200);
+  expectNear([right[199 * 128 + 7] / left[199 * 128 + 7]], [-0.5]);
+});
+
+test('one listening band alone passes what lies in it and little else', () => {
+  const heard = (hz: number, index: number | null) => {
+    const sound = Float32Array.from(sine(hz, -12, 4, RATE));
+    const live = open(lane(), { audio: { left: sound, right: sound, sampleRate: RATE } });
+    live.receive({ type: 'band', index });
+    return db(peak(play(live, 500).left.subarray(300 * 128))) + 12;
+  };
+  [40, 155, 670, 3000, 11000].forEach((hz, band) => {
+    expect(heard(hz, band)).toBeGreaterThan(-2);
+    for (const other of [0, 1, 2, 3, 4]) if (Math.abs(other - band) > 1) expect(heard(hz, other)).toBeLessThan(-24);
+  });
+  expect(heard(1000, null)).toBeCloseTo(0, 1);
 });
 
 test('readings follow what is listened to, and stop at the end of the programme', () => {

@@ -5,8 +5,10 @@ import { LiveLane } from '../sources/live-lane';
 import { makePlaces, readAt } from '../sources/places';
 import { FADE_SECONDS } from '../sources/ramp';
 import { MIX, SourceMixer } from '../sources/source-mixer';
+import { Elsewhere } from './elsewhere';
 import { HeardMeter } from './heard-meter';
 import { JointLevels } from './joint-levels';
+import { listeningBand } from './listening-bands';
 import { MonitorMatrix } from './monitor-matrix';
 import { PlayedLoudness } from './played-loudness';
 import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
@@ -26,6 +28,8 @@ export class ListeningEngine {
   private readonly tap: StageTap;
   private readonly matrix: MonitorMatrix;
   private readonly region: RegionFilter;
+  private readonly band: RegionFilter;
+  private readonly elsewhere: Elsewhere;
   /** Everything between the sources and the ear, in order. */
   private readonly monitoring: readonly { process(left: Float32Array, right: Float32Array): void }[];
   private readonly impulses: Map<string, ImpulseResponse>;
@@ -52,7 +56,9 @@ export class ListeningEngine {
     this.matrix = new MonitorMatrix(sampleRate);
     this.region = new RegionFilter(sampleRate);
     this.heardMeter = new HeardMeter(sampleRate);
-    this.monitoring = [this.tap, this.matrix, this.region, this.transport];
+    this.band = new RegionFilter(sampleRate);
+    this.elsewhere = new Elsewhere(sampleRate);
+    this.monitoring = [this.tap, this.matrix, this.region, this.band, this.transport, this.elsewhere];
   }
 
   receive(request: LiveRequest): void {
@@ -90,6 +96,10 @@ export class ListeningEngine {
         return this.region.set(request.bands);
       case 'monitor':
         return this.matrix.set(request.monitor);
+      case 'band':
+        return this.band.set(listeningBand(request.index));
+      case 'elsewhere':
+        return this.elsewhere.set(request.response);
       case 'removed':
         return this.tap.hearRemoved(request.gainDb);
       case 'tap':
@@ -110,7 +120,8 @@ export class ListeningEngine {
     if (this.idle) {
       left.fill(0);
       right.fill(0);
-      return;
+      // A place still rings.
+      return this.elsewhere.process(left, right);
     }
     transport.feed(this.fed);
     this.run(lane.processor, this.takeTap);

@@ -9,6 +9,8 @@ const MATRICES: Record<Monitor, readonly [number, number, number, number]> = {
   side: [0.5, -0.5, 0.5, -0.5],
   left: [1, 0, 1, 0],
   right: [0, 1, 0, 1],
+  swapped: [0, 1, 1, 0],
+  inverted: [1, 0, 0, -1],
 };
 
 /** What of the stereo signal is heard on which loudspeaker. */

@@ -1,3 +1,4 @@
+import type { PlaceResponse } from '../../core/elsewhere/response';
 import type { Lane } from '../../core/lane/schema';
 import type { Channels } from '../../core/measure/peak';
 import type { ImpulseResponse, Use } from '../../core/stages/definition';
@@ -6,7 +7,7 @@ import type { Audio } from '../measure/measurement';
 import type { StereoBuffer } from '../sources/places';
 import type { SourcePlace } from '../sources/source-place';
 
-export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right'] as const;
+export const MONITORS = ['stereo', 'mono', 'side', 'left', 'right', 'swapped', 'inverted'] as const;
 /** What of the stereo signal is heard. */
 export type Monitor = (typeof MONITORS)[number];
 
@@ -72,6 +73,10 @@ export type LiveRequest =
   /** Bands that pass only a region of what is heard, or of what enters the tapped stage; none for everything. */
   | { type: 'region'; bands: EqualizerBand[]; ofInput?: boolean }
   | { type: 'monitor'; monitor: Monitor }
+  /** A simulated playback place after everything else; null for none. */
+  | { type: 'elsewhere'; response: PlaceResponse | null }
+  /** One of the listening bands is heard alone; null for all. */
+  | { type: 'band'; index: number | null }
   /** Only what the tapped stage takes away is heard: its input, with a gain in dB, less its output; null: no longer. */
   | { type: 'removed'; gainDb: number | null }
   /** Index of the stage whose input and output are tapped. */

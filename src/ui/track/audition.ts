@@ -1,4 +1,6 @@
 import { createStore } from 'zustand/vanilla';
+import { PLACES, type PlaceName } from '../../core/elsewhere/places';
+import { placeResponse } from '../../core/elsewhere/response';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { traitsOf } from '../../core/stages/registry';
@@ -32,6 +34,10 @@ export interface AuditionState {
   /** Whether the match rests on what was played so far, since the lane is not measured yet. */
   estimated: boolean;
   monitor: Monitor;
+  /** The listening band that is heard alone, counted from the lowest; null for all. */
+  band: number | null;
+  /** The simulated place that one listens at. */
+  elsewhere: PlaceName | null;
   /** Whether only the region of the open stage or band is heard. */
   soloRegion: boolean;
   /** Whether only what the open stage removes is heard. */
@@ -63,6 +69,8 @@ export class Audition {
     gainsDb: {},
     estimated: true,
     monitor: 'stereo',
+    band: null,
+    elsewhere: null,
     soloRegion: false,
     hearsRemoved: false,
   }));
@@ -99,7 +107,10 @@ export class Audition {
   begin(): void {
     this.heardSent = '';
     this.sendHeard();
-    this.link.send({ type: 'monitor', monitor: this.state.monitor });
+    const { monitor, band, elsewhere } = this.state;
+    this.setMonitor(monitor);
+    this.soloBand(band);
+    this.goElsewhere(elsewhere);
     this.sendGains();
   }
 
@@ -154,6 +165,30 @@ export class Audition {
   setMonitor(monitor: Monitor): void {
     this.store.setState({ monitor });
     this.link.send({ type: 'monitor', monitor });
+  }
+
+  /** Plays only one of the listening bands; null: all of them. */
+  soloBand(band: number | null): void {
+    this.store.setState({ band });
+    this.link.send({ type: 'band', index: band });
+  }
+
+  /** Plays as it would sound at a simulated place; null: as it is. */
+  goElsewhere(elsewhere: PlaceName | null): void {
+    this.store.setState({ elsewhere });
+    const { mix } = this;
+    if (mix)
+      this.link.send({
+        type: 'elsewhere',
+        response: elsewhere && placeResponse(PLACES[elsewhere], mix.sampleRate),
+      });
+  }
+
+  /** Plays normal stereo again, all of it, as it is. */
+  listenNormally(): void {
+    this.setMonitor('stereo');
+    this.soloBand(null);
+    this.goElsewhere(null);
   }
 
   /** Plays only what the open stage removes, `gainDb` being what it does to what it leaves alone; null: no longer. */

@@ -18,7 +18,7 @@ function page() {
     lane: noting({ lane: { stages }, stage: (id: string) => stages.find((each) => each.id === id) }),
     selection: part({ stage: 'stage 2', sweeping: false }),
     transport: part({}),
-    audition: part({ heard: 'lane', monitor: 'stereo', difference: false }),
+    audition: part({ heard: 'lane', monitor: 'stereo', band: null, difference: false }),
     track: part({ audio: {} }),
   }) as TrackEditor;
   function Page() {
@@ -85,7 +85,7 @@ const pressed = (Object.entries(KEYS) as [KeyName, Key][]).flatMap(([name, { com
 /** What the editor is told by each key. */
 const TOLD: Partial<Record<KeyName, string>> = {
   ...{ play: 'togglePlay', candidate: 'listenTo', other: 'toggle', change: 'hearDifference' },
-  ...{ without: 'hearWithout', mono: 'setMonitor' },
+  ...{ without: 'hearWithout', mono: 'setMonitor', band: 'soloBand', normal: 'listenNormally' },
   ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{ open: 'openStage', toggle: 'toggle', add: 'offerStages', duplicate: 'duplicateStage', sweep: 'armSweep' },

@@ -38,6 +38,11 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
       if (stage) editor.hearWithout(stage.id);
     },
     mono: () => audition.setMonitor(heard().monitor === 'mono' ? 'stereo' : 'mono'),
+    band: (pressed) => {
+      const band = 'qwety'.indexOf(pressed);
+      audition.soloBand(heard().band === band ? null : band);
+    },
+    normal: () => audition.listenNormally(),
     dim: toggleDim,
     solo: () => audition.hearRegion(!heard().soloRegion),
     back: () => editor.skip(-5),

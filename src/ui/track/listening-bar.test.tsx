@@ -9,7 +9,7 @@ jest.mock('./output-meter', () => ({ OutputMeter: () => null }));
 const AUDIO = { sampleRate: 44100, left: new Float32Array(441000), right: new Float32Array(441000) };
 const AUDITION = {
   ...{ heard: 'lane', other: 'mix', difference: false, matching: 'loudness', playedAs: null, estimated: false },
-  ...{ gainsDb: { mix: 6.02, lane: 0 }, monitor: 'stereo' },
+  ...{ gainsDb: { mix: 6.02, lane: 0 }, monitor: 'stereo', band: null, elsewhere: null },
 };
 const shown = (state: object, track: object = { audio: AUDIO }) => {
   const stub = editorStub({

@@ -8,7 +8,6 @@ import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
-import { MONITORS } from '../../engine/live/protocol';
 import { MATCHINGS, type Matching } from '../../engine/sources/level-match';
 import { clock, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
@@ -24,7 +23,7 @@ import {
   useTransport,
 } from './context';
 import { useLayout } from './layout';
-import { MONITOR_TITLES } from './monitors';
+import { ListeningPlace } from './listening-place';
 import { OutputMeter } from './output-meter';
 import { VolumeButton } from './volume-button';
 import { withKey } from './key-table';
@@ -151,7 +150,6 @@ export function ListeningBar() {
   const ready = useTrack((state) => state.audio !== null);
   const arrived = useTrack((state) => state.arrived);
   const playing = useTransport((state) => state.playing);
-  const monitor = useAudition((state) => state.monitor);
   const loop = useTransport((state) => state.loop);
   const narrow = useLayout() === 'narrow';
   return (
@@ -224,26 +222,7 @@ export function ListeningBar() {
         </Box>
         <LevelMatching />
       </Box>
-      <Select
-        size="small"
-        value={monitor}
-        inputProps={{ 'aria-label': 'Listen to' }}
-        onChange={({ target }) => editor.audition.setMonitor(target.value)}
-        sx={{
-          ...{ height: 30, fontSize: 13, width: 92, bgcolor: 'background.paper' },
-          // Nothing is worse than mastering in mono by mistake.
-          ...(monitor !== 'stereo' && {
-            ...{ bgcolor: 'warning.main', color: 'background.paper', fontWeight: 650 },
-            '& .MuiSelect-icon': { color: 'inherit' },
-          }),
-        }}
-      >
-        {MONITORS.map((value) => (
-          <MenuItem key={value} value={value}>
-            {MONITOR_TITLES[value]}
-          </MenuItem>
-        ))}
-      </Select>
+      <ListeningPlace />
       <VolumeButton />
       <OutputMeter />
     </Box>

@@ -5,7 +5,15 @@ import { OutputMeter } from './output-meter';
 // It is drawn on a canvas, which jsdom has not.
 jest.mock('../kit/use-canvas', () => ({ useCanvas: () => ({ current: null }) }));
 
-const AUDITION = { heard: 'lane', difference: false, monitor: 'stereo', soloRegion: false, hearsRemoved: false };
+const AUDITION = {
+  heard: 'lane',
+  difference: false,
+  monitor: 'stereo',
+  band: null,
+  elsewhere: null,
+  soloRegion: false,
+  hearsRemoved: false,
+};
 
 test.each([
   [{}, 'Master'],
@@ -13,8 +21,9 @@ test.each([
   // It is still being rendered: the master is heard.
   [{ heard: 'without-a' }, 'Master'],
   [{ difference: true }, 'Master; heard: the change'],
-  [{ monitor: 'mono' }, 'Master; heard: mono'],
+  [{ monitor: 'mono' }, 'Master; heard: mono (mid)'],
   [{ soloRegion: true, monitor: 'side' }, 'Master; heard: a region, side'],
+  [{ elsewhere: 'phone', band: 0 }, 'Master; heard: phone, below 80 Hz'],
   [{ hearsRemoved: true }, 'Master; heard: what is removed'],
 ])('%p: the meter says “%s”', (state, caption) => {
   const { inside } = editorStub({ audition: { ...AUDITION, ...state }, candidates: { entries: candidateEntries() } });

@@ -2,12 +2,13 @@
 
 import Box from '@mui/material/Box';
 import Tooltip from '@mui/material/Tooltip';
+import { useShallow } from 'zustand/react/shallow';
 import { figure } from '../kit/format';
 import { useCanvas } from '../kit/use-canvas';
 import { FIGURE_FACE, TEXT_FACE } from '../theme/theme';
 import { usePalette } from '../theme/use-palette';
 import { useAudition, useEditor, useHeard, useLiveReadings, useTransport } from './context';
-import { MONITOR_TITLES } from './monitors';
+import { departures } from './monitors';
 import { drawOutputMeter } from './draw-output-meter';
 
 function finite(lufs: number | undefined): string {
@@ -26,7 +27,7 @@ export function OutputMeter() {
   const palette = usePalette();
   const entry = useHeard();
   const difference = useAudition((state) => state.difference);
-  const monitor = useAudition((state) => state.monitor);
+  const different = useAudition(useShallow(departures));
   const soloRegion = useAudition((state) => state.soloRegion);
   const hearsRemoved = useAudition((state) => state.hearsRemoved);
   const playing = useTransport((state) => state.playing);
@@ -46,7 +47,7 @@ export function OutputMeter() {
     difference ? 'the change' : '',
     hearsRemoved ? 'what is removed' : '',
     soloRegion ? 'a region' : '',
-    monitor === 'stereo' ? '' : MONITOR_TITLES[monitor].toLowerCase(),
+    ...different.map((each) => each[0].toLowerCase() + each.slice(1)),
   ].filter(Boolean);
   const caption = otherwise.length > 0 ? `${entry.short}; heard: ${otherwise.join(', ')}` : entry.short;
   const held = Math.max(...board.held.true.map(({ value }) => value));

@@ -19,6 +19,7 @@ import { KeysDialog, useKeys } from './keys';
 import { LaneView } from './lane/lane-view';
 import { useLayout } from './layout';
 import { ListeningBar } from './listening-bar';
+import { NotNormal } from './listening-place';
 import { LoudComparisonDialog } from './loud-comparison';
 import { Meters } from './meters';
 import { Programme } from './programme/programme';
@@ -115,6 +116,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
       />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
         <ListeningBar />
+        <NotNormal />
         <Problem />
         <SoundStopped />
         {layout === 'phone' ? (

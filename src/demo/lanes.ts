@@ -1,33 +1,43 @@
 import { EMPTY_LANE, LANE_SCHEMA, parseLane, type Lane } from '../core/lane/schema';
 
 const trim = (gainDb: number) => ({ kind: 'trim', settings: { gainDb } });
-const equalizer = (settings: object) => ({ kind: 'equalizer', settings });
+const equalizer = (settings: object, others: object = {}) => ({ kind: 'equalizer', settings, ...others });
 const limiter = (inputGainDb: number, settings: object = {}) => ({
   kind: 'limiter',
   settings: { inputGainDb, ceilingDbtp: -1, ...settings },
 });
 
 const LANES: Record<number, object[]> = {
-  // Perihelion: the ringing resonance goes; the highs open. State 2 tries the same with half the moves.
+  // Perihelion: the ringing resonance goes; the highs open. The second alternative tries fewer moves, at half their gain.
   1: [
     trim(-3),
-    equalizer({
-      bands: [
-        { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
-        { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
-        { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
-        { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
-        { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
-      ],
-      other: {
-        scalePercent: 50,
+    equalizer(
+      {
         bands: [
           { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
-          { shape: 'bell', frequencyHz: 3400, gainDb: -10, q: 9 },
-          { shape: 'highShelf', frequencyHz: 11000, gainDb: 3, q: 0.71 },
+          { shape: 'bell', frequencyHz: 110, gainDb: 1.2, q: 0.9 },
+          { shape: 'bell', frequencyHz: 420, gainDb: -1.4, q: 1.1 },
+          { shape: 'bell', frequencyHz: 3400, gainDb: -7, q: 9 },
+          { shape: 'highShelf', frequencyHz: 11000, gainDb: 1.5, q: 0.71 },
         ],
       },
-    }),
+      {
+        alternatives: [
+          { name: 'Full', settings: null },
+          {
+            name: 'Half',
+            settings: {
+              scalePercent: 50,
+              bands: [
+                { shape: 'highPass', frequencyHz: 24, slopeDbPerOctave: 24 },
+                { shape: 'bell', frequencyHz: 3400, gainDb: -10, q: 9 },
+                { shape: 'highShelf', frequencyHz: 11000, gainDb: 3, q: 0.71 },
+              ],
+            },
+          },
+        ],
+      },
+    ),
     {
       kind: 'compressor',
       settings: {

@@ -101,13 +101,13 @@ test('whatever is not normal stereo is said across the page, by keyboard and bac
   const here = await desk.heard(110);
   await page.getByRole('button', { name: 'Listen to: Stereo' }).press('Enter');
   const choices = page.getByRole('dialog', { name: 'Listen to' });
-  await choices.getByRole('button', { name: 'Phone' }).press('Enter');
+  await choices.getByRole('button', { name: 'Phone', exact: true }).press('Enter');
   const said = page.getByRole('status').filter({ hasText: 'Not normal stereo' });
   await expect(said).toContainText('Phone');
   // A phone has nothing left of 110 Hz.
   await expect.poll(() => desk.heard(110)).toBeLessThan(here - 30);
-  await choices.getByRole('button', { name: 'Here' }).press('Enter');
-  await choices.getByRole('button', { name: 'Side' }).press('Enter');
+  await choices.getByRole('button', { name: 'Here', exact: true }).press('Enter');
+  await choices.getByRole('button', { name: 'Side', exact: true }).press('Enter');
   await expect(said).toContainText('Side');
   await expect.poll(() => desk.heard(110)).toBeLessThan(here - 60);
   await page.keyboard.press('t');

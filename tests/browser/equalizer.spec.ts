@@ -184,21 +184,21 @@ test('a band moves with the level, and its picture and levels say so', async ({ 
   await expect(desk.levels()).toContainText('out−20.0−20.0−20.0');
 });
 
-test('two states of the equalizer, each with its own bands; linear phase keeps the level and says what it costs', async ({
+test('two alternatives of the equalizer, each with its own bands; linear phase keeps the level and says what it costs', async ({
   page,
 }) => {
-  await desk.openNewTrack('states.wav', both(sine(1000, -20, 6, 44100)), 44100);
+  await desk.openNewTrack('alternatives.wav', both(sine(1000, -20, 6, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
   await page.getByRole('button', { name: 'Add the first band' }).click();
   await desk.setValue('Frequency', '1000');
   await desk.setValue('Gain', '-3');
-  const states = page.getByRole('group', { name: 'State of the equalizer' });
-  await states.getByRole('button', { name: '2' }).click();
+  const alternatives = page.getByRole('group', { name: 'Alternatives of Equalizer' });
+  await alternatives.getByRole('button', { name: 'Add an alternative' }).click();
   // The second begins as a copy.
   await expect(page.getByRole('textbox', { name: 'Gain value' })).toHaveValue('−3.0');
   await desk.setValue('Gain', '4');
   await expect(desk.levels()).toContainText('out−16.0');
-  await states.getByRole('button', { name: 'State 1' }).click();
+  await alternatives.getByRole('button', { name: 'A', exact: true }).click();
   await expect(desk.levels()).toContainText('out−23.0');
   await page.getByRole('combobox', { name: 'Phase' }).click();
   await page.getByRole('option', { name: 'Linear' }).click();
@@ -207,8 +207,17 @@ test('two states of the equalizer, each with its own bands; linear phase keeps t
   await expect(desk.levels()).toContainText('out−23.0');
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect.poll(() => desk.heard(1000)).toBeGreaterThan(-45);
-  await states.getByRole('button', { name: '2' }).click();
+  // From one to the other the level at the stage changes, what is heard does not: they are matched.
+  await desk.filled();
+  const first = await desk.heard(1000);
+  await page.keyboard.press('k');
+  await expect(alternatives.getByRole('button', { name: 'B' })).toHaveAttribute('aria-pressed', 'true');
   await expect(desk.levels()).toContainText(/out−1[67]\.\d/);
+  await desk.filled();
+  expect(Math.abs((await desk.heard(1000)) - first)).toBeLessThan(0.3);
+  await desk.stageMenu('Remove alternative “B”');
+  await expect(alternatives.getByRole('button', { name: 'A', exact: true })).toHaveCount(0);
+  await expect(desk.levels()).toContainText(/out−2[23]\.\d/);
 });
 
 test('one stage is heard without and with, the change alone, and the region of a band alone', async ({ page }) => {

@@ -1,4 +1,4 @@
-// Lanes of earlier schemas with the hash of what core 1.1.0 rendered of them: migrated, they sound the same to the bit.
+// Lanes of earlier schemas with the hash of what the core rendered of them then: migrated, they sound the same to the bit.
 import { createHash } from 'node:crypto';
 import { LaneProcessor } from '@/core/lane/processor';
 import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';

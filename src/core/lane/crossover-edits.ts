@@ -1,5 +1,6 @@
 import { bandEdges, CLOSEST, MAX_CROSSOVERS, type Crossovers } from '../stages/bands/crossovers';
 import { traitsOf } from '../stages/registry';
+import { withEverySettings } from './alternatives';
 import type { Lane, Stage } from './schema';
 
 /** Hz at which a band without an edge ends. */
@@ -17,8 +18,8 @@ export function splitFrequency(crossovers: Crossovers, band: number): number | n
 /** Changes what each stage keeps for its bands. */
 function withBands(lane: Lane, change: <Band>(bands: Band[], fresh: Band) => Band[]): Stage[] {
   return lane.stages.map((stage) => {
-    const settings = traitsOf<Stage>(stage).byBands?.withBands?.(stage.settings, change);
-    return settings ? ({ ...stage, settings } as Stage) : stage;
+    const { withBands: changed } = traitsOf<Stage>(stage).byBands ?? {};
+    return changed ? withEverySettings(stage, (settings) => changed(settings, change)) : stage;
   });
 }
 

@@ -1,9 +1,11 @@
 import { z } from 'zod';
+import type { SavedStage } from '../stages/definition';
+import { alternativesSchema, type Alternative } from './alternatives';
 import { crossoversSchema, DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
 import { STAGE_KINDS, STAGES, type StageKind, type StageSettings } from '../stages/registry';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 6;
+export const LANE_SCHEMA = 7;
 export const MAX_STAGES = 12;
 
 /** A stage's own name, such as “Safety” for a limiter; empty stands for the title of its kind. */
@@ -11,13 +13,26 @@ export const stageName = z.string().trim().max(24, 'A stage name can have up to 
 
 /** One stage of a lane as data. */
 export type Stage = {
-  [Kind in StageKind]: { id: string; name?: string; on: boolean; kind: Kind; settings: StageSettings[Kind] };
+  [Kind in StageKind]: {
+    id: string;
+    name?: string;
+    on: boolean;
+    kind: Kind;
+    settings: StageSettings[Kind];
+    /** Several sets of settings, of which one is heard; left out where there is one. */
+    alternatives?: Alternative<StageSettings[Kind]>[];
+  };
 }[StageKind];
 
 const common = { id: z.string().min(1).max(64), name: stageName.optional(), on: z.boolean().default(true) };
 
 const [firstKind, ...otherKinds] = STAGE_KINDS.map((kind) =>
-  z.strictObject({ ...common, kind: z.literal(kind), settings: STAGES[kind].schema }),
+  z.strictObject({
+    ...common,
+    kind: z.literal(kind),
+    settings: STAGES[kind].schema,
+    alternatives: alternativesSchema(STAGES[kind].schema as z.ZodType).optional(),
+  }),
 );
 
 const stageSchema = z.discriminatedUnion('kind', [firstKind, ...otherKinds]) as unknown as z.ZodType<Stage>;
@@ -39,12 +54,15 @@ const currentLane = z
 const isObject = (data: unknown): data is Record<string, unknown> =>
   data !== null && typeof data === 'object' && !Array.isArray(data);
 
-/** A saved stage with the settings of the next lane schema, as its kind migrates them. */
+/** A saved stage in the form of the next lane schema, as its kind migrates it. */
 function migratedStage(stage: unknown, from: number): unknown {
   if (!isObject(stage) || !isObject(stage.settings)) return stage;
   const kind = STAGE_KINDS.find((each) => each === stage.kind);
-  const migrate = kind && STAGES[kind].migrations?.[from];
-  return migrate ? { ...stage, settings: migrate(stage.settings) } : stage;
+  if (!kind) return stage;
+  const { migrations, stageMigrations } = STAGES[kind];
+  const migrate = migrations?.[from];
+  const settled = migrate ? { ...stage, settings: migrate(stage.settings) } : (stage as SavedStage);
+  return stageMigrations?.[from]?.(settled) ?? settled;
 }
 
 /** A lane of any version as one of the present version, unless it can't be read as any; nothing is checked yet. */

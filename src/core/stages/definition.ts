@@ -127,7 +127,12 @@ export interface StageDefinition<Settings> {
   traits: StageTraits<Settings>;
   /** How settings saved under a lane schema become those of the next one; by the older schema's number. */
   migrations?: Readonly<Record<number, (settings: SavedSettings) => SavedSettings>>;
+  /** The same for what is saved of the stage besides its settings, after those. */
+  stageMigrations?: Readonly<Record<number, (stage: SavedStage) => SavedStage>>;
 }
+
+/** A stage as it was saved. */
+export type SavedStage = Record<string, unknown> & { settings: SavedSettings };
 
 /** Checks a definition against its own settings type. */
 export function defineStage<Settings>(definition: StageDefinition<Settings>): StageDefinition<Settings> {

@@ -16,6 +16,15 @@ const audio = { left: tone, right: tone.map((x) => x / 2), sampleRate: RATE };
 const lane = (...stages: object[]): Lane =>
   parseLane({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...stage })) });
 const TRIM = { kind: 'trim', settings: { gainDb: -6 } };
+/** An equalizer with bells at frequencies in Hz, with gains in dB. */
+const bands = (...pairs: number[]) => ({
+  kind: 'equalizer',
+  settings: {
+    bands: pairs.flatMap((frequencyHz, i) =>
+      i % 2 === 0 ? [{ shape: 'bell', frequencyHz, gainDb: pairs[i + 1] }] : [],
+    ),
+  },
+});
 const LIMITER = { kind: 'limiter', settings: { inputGainDb: 15 } };
 
 /** Renders quanta and tells the live lane things on the way. */
@@ -70,6 +79,7 @@ test('mix and master are heard at the same place, and switching makes no click',
 test.each([
   ['another stage', lane(TRIM, LIMITER), lane(LIMITER)],
   ['a switched stage', lane(TRIM), lane({ ...TRIM, on: false })],
+  ['an alternative with other bands', lane(bands(900, 5)), lane(bands(300, -8, 2400, 4))],
   ['another latency', lane(LIMITER), lane({ ...LIMITER, settings: { inputGainDb: 15, lookAheadMs: 1 } })],
 ])('%s is taken over without a click', (_, before, after) => {
   const live = open(before);

@@ -9,6 +9,7 @@ import { STAGES } from '../../core/stages/registry';
 import { figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
 import { useCandidates, useEditor, useLiveReadings, useMeasurements, useTransport } from '../track/context';
+import { Alternatives } from './alternatives';
 import { StageMenu } from './stage-menu';
 import { KEYS, withKey } from '../track/key-table';
 import { STALE, useStale } from '../track/stale';
@@ -135,6 +136,7 @@ export function StageFrame({
           )}
           {legend}
           <Box sx={{ flex: 1 }} />
+          <Alternatives stage={stage} />
           <HearWithout stage={stage} />
           <StageMenu stage={stage} index={index} />
         </Box>

@@ -11,11 +11,20 @@ import IconButton from '@mui/material/IconButton';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import ListItemText from '@mui/material/ListItemText';
+import Divider from '@mui/material/Divider';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
+import {
+  alternativeName,
+  alternativesOf,
+  heardAlternative,
+  withAlternativeCopied,
+  withAlternativeNamed,
+  withAlternativeRemoved,
+} from '../../core/lane/alternatives';
 import { MAX_STAGES, stageName, stageTitle, type Stage } from '../../core/lane/schema';
 import { STAGES } from '../../core/stages/registry';
 import { NameDialog } from '../kit/name-dialog';
@@ -81,7 +90,12 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
   const editor = useEditor();
   const stages = useLane((state) => state.version.lane.stages.length);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
-  const [asking, setAsking] = useState<'copy' | 'name' | null>(null);
+  const [asking, setAsking] = useState<'copy' | 'name' | 'alternative' | null>(null);
+  const alternatives = alternativesOf(stage);
+  const heard = heardAlternative(stage);
+  const heardName = alternatives[heard].name;
+  const change = (label: string, how: (stage: Stage) => Stage) =>
+    editor.lane.changeAlternatives(stage.id, `${stageTitle(stage)}: ${label.toLowerCase()}`, how);
   const does = (action: () => void) => () => {
     setAnchor(null);
     action();
@@ -110,8 +124,41 @@ export function StageMenu({ stage, index }: { stage: Stage; index: number }) {
           Move later
         </MenuItem>
         <MenuItem onClick={does(() => editor.removeStage(stage.id))}>Remove</MenuItem>
+        {alternatives.length > 1 && <Divider />}
+        {alternatives.length > 1 && (
+          <MenuItem onClick={does(() => setAsking('alternative'))}>Name alternative “{heardName}”…</MenuItem>
+        )}
+        {alternatives.map(
+          ({ name }, place) =>
+            place !== heard && (
+              <MenuItem
+                key={place}
+                onClick={does(() =>
+                  change(`Copy ${heardName} to ${name}`, (each) => withAlternativeCopied(each, place)),
+                )}
+              >
+                Copy alternative “{heardName}” to “{name}”
+              </MenuItem>
+            ),
+        )}
+        {alternatives.length > 1 && (
+          <MenuItem onClick={does(() => change(`Remove ${heardName}`, (each) => withAlternativeRemoved(each, heard)))}>
+            Remove alternative “{heardName}”
+          </MenuItem>
+        )}
       </Menu>
       {asking === 'copy' && <CopyDialog stage={stage} onClose={() => setAsking(null)} />}
+      {asking === 'alternative' && (
+        <NameDialog
+          title={`Name alternative “${heardName}”`}
+          hint="Such as “slow” or “more air”"
+          action="Name"
+          name={heardName}
+          schema={alternativeName}
+          onName={(name) => change(`Name alternative ${name}`, (each) => withAlternativeNamed(each, heard, name))}
+          onClose={() => setAsking(null)}
+        />
+      )}
       {asking === 'name' && (
         <NameDialog
           title={`Name this ${STAGES[stage.kind].title.toLowerCase()}`}

@@ -6,6 +6,7 @@ import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { traitsOf } from '../../core/stages/registry';
 import type { LiveReadings, Loop, Monitor } from '../../engine/live/protocol';
 import type { Audio, Measurement } from '../../engine/measure/measurement';
+import type { MeasuringQueue } from '../../engine/measure/queue';
 import {
   matchGains,
   normalisationGains,
@@ -15,6 +16,7 @@ import {
 } from '../../engine/sources/level-match';
 import type { StereoBuffer } from '../../engine/sources/places';
 import { LIVE, MIX } from '../../engine/sources/source-mixer';
+import { AlternativeLevels } from './candidates/alternative-levels';
 import { candidateId } from './candidates/candidate-title';
 import type { Candidates } from './candidates/candidates';
 import type { PassageLevels } from './candidates/passage-levels';
@@ -80,6 +82,7 @@ export class Audition {
   private measurement: Measurement | null = null;
   /** Levels of mix and master as far as they were played; until they are measured. */
   private played: Record<string, SourceLevel> | null = null;
+  private alternatives: AlternativeLevels | null = null;
   private passages: PassageLevels | null = null;
   private loop: Loop | null = null;
   private region: EqualizerBand[] = [];
@@ -98,9 +101,10 @@ export class Audition {
   }
 
   /** Matching by the loop measures what is heard of it. */
-  open(mix: Audio, passages: PassageLevels): void {
+  open(mix: Audio, passages: PassageLevels, queue: MeasuringQueue): void {
     this.mix = mix;
     this.passages = passages;
+    this.alternatives = new AlternativeLevels(queue, () => this.match());
   }
 
   /** Sends what stands to a worklet that has just begun. */
@@ -230,10 +234,17 @@ export class Audition {
     if (this.state.matching === 'loop') this.match();
   }
 
-  /** The lane was measured, and rendered where there was memory for it. */
-  measured(measurement: Measurement, master: StereoBuffer | null): void {
+  /** The alternatives of the open stage are matched before one switches to them. */
+  followAlternatives(open: string | null): void {
+    this.alternatives?.follow(this.lane, open);
+    this.match();
+  }
+
+  /** The lane was measured, and rendered where there was memory for it; `lane` where that is the lane as it stands. */
+  measured(measurement: Measurement, master: StereoBuffer | null, lane: Lane | null): void {
     this.measurement = measurement;
     this.master = master;
+    if (lane) this.alternatives?.learn(lane, measurement.master);
     this.match();
   }
 
@@ -287,14 +298,14 @@ export class Audition {
 
   /** What is known of the level of each candidate over the whole track. */
   private levels(): Record<string, SourceLevel> {
-    const own = this.measurement ? { [MIX]: this.measurement.mix, [LIVE]: this.measurement.master } : this.played;
-    const entries = this.candidates.store.getState().entries;
-    return Object.fromEntries(
-      entries.flatMap(({ id, level }) => {
-        const known = own && Object.hasOwn(own, id) ? own[id] : level;
-        return known ? [[id, known]] : [];
-      }),
-    );
+    const { measurement, alternatives } = this;
+    const master = alternatives?.of(this.lane) ?? measurement?.master;
+    const own = measurement && master ? { [MIX]: measurement.mix, [LIVE]: master } : this.played;
+    const known = this.candidates.store.getState().entries.flatMap(({ id, level }): [string, SourceLevel][] => {
+      const found = own && Object.hasOwn(own, id) ? own[id] : level;
+      return found ? [[id, found]] : [];
+    });
+    return { ...alternatives?.all(), ...Object.fromEntries(known) };
   }
 
   private match(): void {

@@ -65,6 +65,7 @@ export const KEYS = {
   zoomOut: key('programme', '−', '-', 'Zoom out'),
   zoomAll: key('programme', '0', '0', 'The whole track'),
   open: key('lane', 'Shift 1 … 9', '123456789'.replace(/\d/g, ' / shift $&').slice(3), 'Open a stage'),
+  alternative: key('lane', 'K', 'k', 'The next alternative of the open stage', true),
   toggle: key('lane', 'O', 'o', 'Switch the open stage on or off'),
   add: key('lane', 'A', 'a', 'Add a stage after the open one'),
   duplicate: key('lane', 'D', 'd', 'Duplicate the open stage'),

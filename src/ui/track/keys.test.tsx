@@ -88,7 +88,14 @@ const TOLD: Partial<Record<KeyName, string>> = {
   ...{ without: 'hearWithout', mono: 'setMonitor', band: 'soloBand', normal: 'listenNormally' },
   ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
-  ...{ open: 'openStage', toggle: 'toggle', add: 'offerStages', duplicate: 'duplicateStage', sweep: 'armSweep' },
+  ...{
+    open: 'openStage',
+    alternative: 'nextAlternative',
+    toggle: 'toggle',
+    add: 'offerStages',
+    duplicate: 'duplicateStage',
+    sweep: 'armSweep',
+  },
   ...{ figures: 'toggleFigures', undo: 'step', redo: 'step', deliver: 'deliver', keys: 'showKeys' },
 };
 

@@ -59,6 +59,10 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
       const stage = lane.lane.stages[Number(pressed.at(-1)) - 1];
       if (stage) editor.openStage(stage.id);
     },
+    alternative: () => {
+      const stage = openStage();
+      if (stage) editor.nextAlternative(stage.id);
+    },
     toggle: () => {
       const stage = openStage();
       if (stage) lane.toggle(stage.id);

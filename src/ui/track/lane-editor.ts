@@ -1,5 +1,6 @@
 import { createStore } from 'zustand/vanilla';
 import { MAX_LABEL, type Pin, type VersionState, versionStateSchema } from '../../contracts/version';
+import { withEverySettings } from '../../core/lane/alternatives';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
@@ -117,6 +118,11 @@ export class LaneEditor {
     );
   }
 
+  /** Changes which alternatives a stage has, or which one is heard. */
+  changeAlternatives(id: string, label: string, change: (stage: Stage) => Stage): void {
+    this.edit(label, (stages) => withStageChanged(stages, id, change));
+  }
+
   /** New settings for one stage. */
   setStage<Kept extends Stage>({ id }: Kept, label: string, settings: Partial<Kept['settings']>): void {
     this.edit(label, (stages) =>
@@ -162,7 +168,7 @@ export class LaneEditor {
         const { impulse, withoutImpulse } = traitsOf<Stage>(stage);
         const name = impulse?.(stage.settings);
         return name && withoutImpulse && missing(name)
-          ? ({ ...stage, settings: withoutImpulse(stage.settings) } as Stage)
+          ? withEverySettings(stage, (settings) => withoutImpulse(settings))
           : stage;
       }),
     );

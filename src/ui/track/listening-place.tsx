@@ -58,7 +58,15 @@ function Choice({ chosen, onChoose, children }: { chosen: boolean; onChoose: () 
       aria-pressed={chosen}
       onClick={onChoose}
       sx={{
-        ...{ px: 1, minHeight: 28, borderRadius: 1, justifyContent: 'space-between', gap: 1, fontSize: 13, textAlign: 'left' },
+        ...{
+          px: 1,
+          minHeight: 28,
+          borderRadius: 1,
+          justifyContent: 'space-between',
+          gap: 1,
+          fontSize: 13,
+          textAlign: 'left',
+        },
         ...(chosen && { bgcolor: 'text.primary', color: 'background.default' }),
       }}
     >

@@ -1,4 +1,5 @@
-import { MAX_STAGES, newStage, type Lane, type Stage } from '../../core/lane/schema';
+import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
+import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { neighbourOf } from '../../core/lane/stage-edits';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
@@ -85,11 +86,12 @@ export class TrackEditor {
     });
     this.selection.store.subscribe(({ stage, band }, before) => {
       if (stage !== before.stage) this.tapStage();
+      if (stage !== before.stage) this.audition.followAlternatives(stage);
       if (stage !== before.stage || band !== before.band) this.followRegion();
     });
     this.measurements.store.subscribe(({ measurement, rendered, kept, share }, before) => {
       if (!measurement || (measurement === before.measurement && rendered === before.rendered)) return;
-      this.audition.measured(measurement, rendered);
+      this.audition.measured(measurement, rendered, share === null ? this.lane.lane : null);
       if (measurement === before.measurement) return;
       if (share !== null) return;
       this.lane.applyAutoMakeup(measurement.joints);
@@ -121,6 +123,7 @@ export class TrackEditor {
       return;
     }
     this.audition.follow(lane);
+    this.audition.followAlternatives(this.selection.store.getState().stage);
     this.candidates.follow({ details: this.track.details, lane });
     this.tapStage();
     this.followRegion();
@@ -170,7 +173,7 @@ export class TrackEditor {
       this.impulses.giveTo((name, impulse) => queue.addImpulse(name, impulse));
       this.measurements.open(queue);
       const levels = new LevelRunner();
-      this.audition.open(audio, new PassageLevels(levels));
+      this.audition.open(audio, new PassageLevels(levels), queue);
       const options = { audio, lane: this.lane.lane, taps: this.taps, impulses: this.impulses.all() };
       const player = await Player.open(
         options,
@@ -308,6 +311,18 @@ export class TrackEditor {
     const compared = this.candidates.entry(candidateId({ kind: 'without', stage: id }));
     if (compared) this.audition.hearWithout(null);
     else if (this.lane.stage(id)?.on) this.audition.hearWithout(id);
+  }
+
+  /** Goes to the next alternative of a stage, and after the last to the first. */
+  nextAlternative(id: string): void {
+    const stage = this.lane.stage(id);
+    if (!stage) return;
+    const list = alternativesOf(stage);
+    const place = (heardAlternative(stage) + 1) % list.length;
+    if (list.length > 1)
+      this.lane.changeAlternatives(id, `${stageTitle(stage)}: ${list[place].name}`, (each) =>
+        withAlternativeHeard(each, place),
+      );
   }
 
   /** Makes the open stage ready for a sweep, if it can, or leaves it. */

@@ -1,4 +1,4 @@
-import { defineStage, type SavedSettings } from '../definition';
+import { defineStage, type SavedSettings, type SavedStage } from '../definition';
 import { EqualizerProcessor } from './processor';
 import { regionBands } from './region';
 import { equalizerSettings, FLAT_PASS_Q } from './settings';
@@ -16,6 +16,22 @@ function withFlatPasses(saved: SavedSettings): SavedSettings {
   return other !== null && typeof other === 'object'
     ? { ...migrated, other: inState(other as SavedSettings) }
     : migrated;
+}
+
+/** Until lane schema 6 the equalizer alone had two states of what it sounds like: they become its alternatives. */
+function withAlternatives({ settings, ...stage }: SavedStage): SavedStage {
+  const { state, other, ...heard } = settings;
+  if (other === null || typeof other !== 'object') return { ...stage, settings: heard };
+  const second = state === 2;
+  const unheard = { ...heard, ...other };
+  return {
+    ...stage,
+    settings: heard,
+    alternatives: [
+      { name: 'A', settings: second ? unheard : null },
+      { name: 'B', settings: second ? null : unheard },
+    ],
+  };
 }
 
 export const equalizer = defineStage({
@@ -37,4 +53,5 @@ export const equalizer = defineStage({
     measures: { spectra: true },
   },
   migrations: { 5: withFlatPasses },
+  stageMigrations: { 6: withAlternatives },
 });

@@ -158,7 +158,7 @@ export function moves(band: EqualizerBand): band is EqualizerBand & { dynamics: 
   return band.on && band.dynamics !== null && band.dynamics.rangeDb !== 0 && canMove(band);
 }
 
-/** What one state of the stage sounds like. */
+/** What the bands do together. */
 export const equalizerState = z.strictObject({
   scalePercent: quantity({
     title: 'Scale all gains',
@@ -203,17 +203,6 @@ export const equalizerSettings = equalizerState.extend({
     ],
     default: 'minimum',
   }),
-  state: choice({
-    title: 'State',
-    help: 'Which of the two states is heard.',
-    options: [
-      { value: 1, title: 'State 1' },
-      { value: 2, title: 'State 2' },
-    ],
-    default: 1,
-  }),
-  /** The state that is not heard; null while there is only one. */
-  other: equalizerState.nullable().default(null),
 });
 
 export type EqualizerSettings = z.infer<typeof equalizerSettings>;

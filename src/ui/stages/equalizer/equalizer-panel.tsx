@@ -2,8 +2,6 @@
 
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import ToggleButton from '@mui/material/ToggleButton';
-import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Tooltip from '@mui/material/Tooltip';
 import { useMemo } from 'react';
 import { describe, describeChoice } from '../../../core/stages/setting';
@@ -14,7 +12,6 @@ import {
   equalizerSettings,
   type EqualizerBand,
   type EqualizerSettings,
-  type EqualizerState,
 } from '../../../core/stages/equalizer/settings';
 import { sweepSettings } from '../../../core/stages/equalizer/sweep';
 import { ChoiceRow } from '../../kit/choice-row';
@@ -41,62 +38,6 @@ function freeFrequency(bands: EqualizerBand[]): number {
   let best = 0;
   for (let i = 1; i < edges.length - 1; i++) if (edges[i + 1] / edges[i] > edges[best + 1] / edges[best]) best = i;
   return Math.round(Math.sqrt(edges[best] * edges[best + 1]));
-}
-
-/** What the stage keeps of a state. */
-function stateOf({ bands, scalePercent, shiftDb }: EqualizerState): EqualizerState {
-  return { bands, scalePercent, shiftDb };
-}
-
-/** The other state takes the place of the one that is heard; the first time it starts as a copy. */
-function swapped(settings: EqualizerSettings): Partial<EqualizerSettings> {
-  const { other, state } = settings;
-  return { ...(other ?? stateOf(settings)), other: stateOf(settings), state: state === 1 ? 2 : 1 };
-}
-
-function States({ stage }: StageProps) {
-  const editor = useEditor();
-  const { state, other } = stage.settings;
-  return (
-    <>
-      <Tooltip title="Two settings of this stage to compare; the second starts as a copy of the first">
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={state}
-          aria-label="State of the equalizer"
-          onChange={(_, next: number | null) =>
-            next !== null && editor.lane.setStage(stage, `State ${next}`, swapped(stage.settings))
-          }
-          sx={{
-            '& .MuiToggleButton-root': {
-              textTransform: 'none',
-              py: 0,
-              px: 1,
-              color: 'text.primary',
-              lineHeight: '24px',
-            },
-            '& .MuiToggleButton-root.Mui-selected': { bgcolor: 'text.primary', color: 'background.paper' },
-          }}
-        >
-          <ToggleButton value={1}>State 1</ToggleButton>
-          <ToggleButton value={2}>2</ToggleButton>
-        </ToggleButtonGroup>
-      </Tooltip>
-      {other && (
-        <Tooltip title={`Copies this state to state ${3 - state}`}>
-          <Button
-            color="inherit"
-            onClick={() =>
-              editor.lane.setStage(stage, `State ${state} to ${3 - state}`, { other: stateOf(stage.settings) })
-            }
-          >
-            {state} → {3 - state}
-          </Button>
-        </Tooltip>
-      )}
-    </>
-  );
 }
 
 function Phase({ stage }: StageProps) {
@@ -200,7 +141,6 @@ export function EqualizerPanel({ stage, index }: PanelProps<'equalizer'>) {
               spectra.after.release();
             }}
           />
-          <States stage={stage} />
         </>
       }
       picture={

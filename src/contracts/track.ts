@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { destinationSchema } from '../core/deliver/destination';
 import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
+import { noteSchema } from './note';
 import { mixSummarySchema } from './release';
 import { versionStateSchema } from './version';
 
@@ -24,5 +25,6 @@ export const trackDetailsSchema = z.object({
   deliveries: z.array(deliverySummarySchema),
   /** What the listening bar offers; null when nothing was saved. */
   candidates: z.array(candidateSchema).nullable(),
+  notes: z.array(noteSchema),
 });
 export type TrackDetails = z.infer<typeof trackDetailsSchema>;

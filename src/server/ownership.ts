@@ -12,6 +12,7 @@ const OWNED = {
   mixes: { name: 'mix', through: 'track' },
   versions: { name: 'version', through: 'track' },
   deliveries: { name: 'delivery', through: 'track' },
+  notes: { name: 'note', through: 'track' },
 } as const;
 export type OwnedTable = keyof typeof OWNED;
 

@@ -67,6 +67,13 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
     await page.goto(track);
     await desk.checked();
     await at('workspace');
+    for (const name of ['Candidates', 'Listen to: Stereo']) {
+      await page.getByRole('button', { name, exact: true }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await at(name);
+      await page.keyboard.press('Escape');
+      await expect(page.getByRole('dialog')).toBeHidden();
+    }
     for (let i = 0; i < (await stops(page).count()); i++) {
       await stops(page).nth(i).click();
       await at((await stops(page).nth(i).getAttribute('aria-label')) ?? '', '[aria-label$=" stage"]');
@@ -162,7 +169,7 @@ test('a long lane scrolls: the open stage is seen with its whole name, beside th
   await openEveryStage(page);
   const lane = (await page.getByRole('region', { name: 'Lane' }).boundingBox())!;
   for (const digit of ['9', '1', '8']) {
-    await page.keyboard.press(digit);
+    await page.keyboard.press(`Shift+Digit${digit}`);
     const stop = stops(page).nth(Number(digit) - 1);
     await expect(stop).toHaveAttribute('aria-pressed', 'true');
     // What lies above its middle and both ends is the stop itself.

@@ -9,7 +9,7 @@ const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
-  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response', string>,
+  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note', string>,
 ): [string, string, unknown?][] => [
   ['GET', `/api/releases/${id.release}`],
   ['PATCH', `/api/releases/${id.release}`, { title: 'Other' }],
@@ -26,6 +26,9 @@ const routes = (
   ['POST', `/api/tracks/${id.track}/mixes?name=x.wav`, wave(music(1, 44100), 44100)],
   ['PUT', `/api/tracks/${id.track}/mix`, { mixId: ID }],
   ['PUT', `/api/tracks/${id.track}/candidates`, { candidates: [] }],
+  ['POST', `/api/tracks/${id.track}/notes`, { kind: 'wish', startSeconds: 1, endSeconds: null, text: 'x' }],
+  ['PATCH', `/api/notes/${id.note}`, { text: 'x' }],
+  ['DELETE', `/api/notes/${id.note}`],
   ['PATCH', `/api/versions/${id.version}`, { name: 'Other' }],
   ['DELETE', `/api/versions/${id.version}`],
   ['POST', '/api/removed/restored', { kind: 'track', id: id.track }],
@@ -46,7 +49,7 @@ const routes = (
   ['GET', `/api/impulses/${id.response}/audio?rate=44100`],
   ['DELETE', `/api/impulses/${id.response}`],
 ];
-const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID };
+const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID, note: ID };
 
 test('nobody who is not signed in gets anything', async () => {
   const stranger = new Client(process.env.TEST_URL!);
@@ -86,6 +89,9 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
   const room = music(1, 44100);
   const { body: response } = await owner.ask<{ id: string }>('POST', '/api/impulses?name=x.wav', wave(room, 44100));
 
+  const words = { kind: 'wish', startSeconds: 0.5, endSeconds: null, text: 'louder' };
+  const { body: note } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/notes`, words);
+
   const other = await newClient();
   const mine = {
     release,
@@ -94,6 +100,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     mix: mix.id,
     delivery: delivery.id,
     response: response.id,
+    note: note.id,
   };
   for (const ids of [mine, nothing]) {
     for (const [method, path, body] of routes(ids)) {

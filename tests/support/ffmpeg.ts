@@ -20,3 +20,11 @@ export function ebur128(file: string): { integrated: number; range: number; true
     truePeak: value(/Peak:\s+(-?[\d.]+) dBFS/),
   };
 }
+
+/** Samples of a file that is given as bytes, as 32-bit floats, channels by turns. */
+export function ffmpegSamples(file: Uint8Array): Float32Array {
+  const args = ['-hide_banner', '-v', 'error', '-i', 'pipe:0', '-f', 'f32le', '-'];
+  const { status, stdout, stderr } = spawnSync('ffmpeg', args, { input: file, maxBuffer: 1 << 29 });
+  if (status !== 0) throw new Error(`ffmpeg failed: ${stderr.toString()}`);
+  return new Float32Array(Uint8Array.from(stdout).buffer);
+}

@@ -68,6 +68,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     destinations: STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings })),
     deliveries: [],
     candidates: null,
+    notes: [],
   };
 }
 

@@ -2,6 +2,7 @@ import type { TrackDetails } from '../../contracts/track';
 import { database } from '../database/connection';
 import { listDeliveries } from '../deliveries/deliveries';
 import { mixesOf } from '../mixes/mix-list';
+import { notesOf } from '../notes/notes';
 import { MAX_MIXES } from '../mixes/mixes';
 import { listDestinations } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
@@ -40,5 +41,6 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     destinations: await listDestinations(db, release.id),
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
     candidates: await candidatesOf(db, trackId),
+    notes: await notesOf(db, trackId),
   };
 }

@@ -8,6 +8,7 @@ import type { AuditionState } from './audition';
 import type { CandidateEntry, CandidatesState } from './candidates/candidates';
 import type { LaneState } from './lane-editor';
 import type { MeasurementsState } from './measurements';
+import type { NotesState } from './notes/notes';
 import { mixLength, type MixLength, type OpenTrackState } from './open-track';
 import type { SelectionState } from './selection';
 import type { TrackEditor } from './track-editor';
@@ -68,6 +69,11 @@ const MASTER: CandidateEntry = {
 export function useHeard(): CandidateEntry {
   const heard = useAudition((state) => state.heard);
   return useCandidates(({ entries }) => entries.find(({ id, share }) => id === heard && share === null)) ?? MASTER;
+}
+
+/** The notes on the programme. */
+export function useNotes<T>(select: (state: NotesState) => T): T {
+  return useStore(useEditor().notes.store, select);
 }
 
 /** What is measured. */

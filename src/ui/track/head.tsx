@@ -25,6 +25,7 @@ import { useEditor, useLane, useTrack } from './context';
 import { withKey } from './key-table';
 import { DestinationsButton } from './destinations';
 import { HistoryList } from './history-list';
+import { NotesButton } from './notes/notes-button';
 import { LaneFile } from './lane-file';
 import { useLayout } from './layout';
 import { MixChooser } from './mix-chooser';
@@ -142,11 +143,15 @@ export function Head({
   onKeys,
   onMixChosen,
   onCompare,
+  notes,
+  onNotes,
 }: {
   onDeliver: () => void;
   onKeys: () => void;
   onMixChosen: () => void;
   onCompare: () => void;
+  notes: boolean;
+  onNotes: (open: boolean) => void;
 }) {
   const editor = useEditor();
   const layout = useLayout();
@@ -215,6 +220,7 @@ export function Head({
               </IconButton>
             </span>
           </Tooltip>
+          <NotesButton open={notes} onOpen={onNotes} />
           {(layout === 'full' || layout === 'narrow') && <HistoryButton />}
           <SavedState />
           <Tooltip title={withKey('Keys', 'keys')}>

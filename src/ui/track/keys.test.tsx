@@ -22,7 +22,12 @@ function page() {
     track: part({ audio: {} }),
   }) as TrackEditor;
   function Page() {
-    useKeys({ showKeys: note('showKeys'), toggleFigures: note('toggleFigures'), deliver: note('deliver') });
+    useKeys({
+      showNotes: note('showNotes'),
+      showKeys: note('showKeys'),
+      toggleFigures: note('toggleFigures'),
+      deliver: note('deliver'),
+    });
     return (
       <>
         <button>Button</button>
@@ -87,6 +92,7 @@ const TOLD: Partial<Record<KeyName, string>> = {
   ...{ play: 'togglePlay', candidate: 'listenTo', other: 'toggle', change: 'hearDifference' },
   ...{ without: 'hearWithout', mono: 'setMonitor', band: 'soloBand', normal: 'listenNormally' },
   ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
+  ...{ note: 'showNotes', previousNote: 'toNote', nextNote: 'toNote' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{
     open: 'openStage',

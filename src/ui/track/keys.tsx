@@ -19,6 +19,7 @@ export interface PageActions {
   showKeys: () => void;
   toggleFigures: () => void;
   deliver: () => void;
+  showNotes: () => void;
 }
 
 type Action = (pressed: string) => unknown;
@@ -52,6 +53,9 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     loop: () => editor.toggleLoop(),
     loopFrom: () => editor.loopFromHere(),
     loopTo: () => editor.loopToHere(),
+    note: page.showNotes,
+    previousNote: () => editor.toNote(-1),
+    nextNote: () => editor.toNote(1),
     zoomIn: () => editor.zoom(-1),
     zoomOut: () => editor.zoom(1),
     zoomAll: () => selection.view(null),

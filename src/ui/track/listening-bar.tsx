@@ -65,7 +65,12 @@ function LevelMatching() {
         onChange={({ target }) => choose(target.value)}
         renderValue={() => (playedAs ? `As ${playedAs.destination} plays it` : MATCHING_TITLES[matching])}
         sx={{
-          ...{ fontSize: 12.5, '& .MuiSelect-select': { py: 0 }, flexShrink: 1, minWidth: 60 },
+          ...{
+            fontSize: 12.5,
+            '& .MuiSelect-select': { py: 0, minHeight: 24, lineHeight: '24px' },
+            flexShrink: 1,
+            minWidth: 60,
+          },
           ...(playedAs && { color: 'warning.main', fontWeight: 650 }),
         }}
       >

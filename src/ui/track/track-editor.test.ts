@@ -103,6 +103,7 @@ const WORKSPACE = {
   destinations: [],
   deliveries: [],
   candidates: null,
+  notes: [],
 } as unknown as TrackDetails;
 
 const LIMITER = newStage('limiter', 'l');

@@ -11,6 +11,7 @@ import type { MeasuringQueue } from '../../engine/measure/queue';
 import { LevelRunner } from '../../engine/measure/level-runner';
 import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
+import type { Note } from '../../contracts/note';
 import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
@@ -24,7 +25,9 @@ import { LiveBoard } from './live-board';
 import { LiveLink } from './live-link';
 import { MeasurementKeeper } from './measurement-keeper';
 import { Measurements } from './measurements';
-import { OpenTrack } from './open-track';
+import { Notes } from './notes/notes';
+import { trailSeconds } from './notes/note-text';
+import { mixLength, OpenTrack } from './open-track';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { zoomed } from './programme/view';
@@ -43,6 +46,7 @@ export class TrackEditor {
   readonly selection: Selection;
   readonly transport: Transport;
   readonly candidates: Candidates;
+  readonly notes: Notes;
   readonly audition: Audition;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
@@ -68,6 +72,7 @@ export class TrackEditor {
       (candidates) => this.track.saveCandidates(candidates),
       (problem) => this.track.report(problem),
     );
+    this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
     this.audition = new Audition(this.link, this.candidates, version.lane);
     this.connect();
   }
@@ -370,6 +375,40 @@ export class TrackEditor {
     const { here, frames } = this.place();
     const view = this.selection.store.getState().view ?? { start: 0, end: frames };
     if (frames > 0) this.selection.view(zoomed(view, frames, here, direction));
+  }
+
+  /** Where a note would stand now, in seconds of the track: over the loop, else at what is heard. */
+  noteSpan(): { startSeconds: number; endSeconds: number | null } {
+    const { here } = this.place();
+    const { loop } = this.transport.store.getState();
+    const seconds = (frame: number) => Math.max(0, frame / this.rate - this.trail);
+    return loop
+      ? { startSeconds: seconds(loop.start), endSeconds: seconds(loop.end) }
+      : { startSeconds: seconds(here), endSeconds: null };
+  }
+
+  /** Goes to a note; a passage is looped. */
+  goToNote(note: Note): void {
+    const frame = (seconds: number) => Math.round((seconds + this.trail) * this.rate);
+    const start = frame(note.startSeconds);
+    if (note.endSeconds !== null) this.transport.setLoop({ start, end: frame(note.endSeconds) });
+    else this.transport.seek(start);
+  }
+
+  /** Goes to the next note, or the one before, without looping it. */
+  toNote(direction: 1 | -1): void {
+    const note = this.notes.next(this.place().here / this.rate - this.trail, direction);
+    if (note) this.goToNote({ ...note, endSeconds: null });
+  }
+
+  /** Hz */
+  private get rate(): number {
+    return mixLength(this.track.details.mix).sampleRate;
+  }
+
+  /** Seconds by which the mix trails the time of the notes. */
+  private get trail(): number {
+    return trailSeconds(this.track.details.mix, this.track.details.mixes);
   }
 
   private place(): { here: number; frames: number } {

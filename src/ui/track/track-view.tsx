@@ -87,10 +87,12 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
   const [comparing, setComparing] = useState(false);
+  const [notes, setNotes] = useState(false);
   useKeys({
     showKeys: () => setKeys(true),
     toggleFigures: () => setFigures((open) => !open),
     deliver: () => setDelivering(true),
+    showNotes: () => setNotes(true),
   });
   return (
     <Box
@@ -113,6 +115,8 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         onKeys={() => setKeys(true)}
         onMixChosen={onMixChosen}
         onCompare={() => setComparing(true)}
+        notes={notes}
+        onNotes={setNotes}
       />
       <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
         <ListeningBar />

@@ -13,14 +13,19 @@ import {
   useLiveReadings,
   useMeasurements,
   useMixLength,
+  useNotes,
   useSelection,
   useTrack,
   useTransport,
 } from '../context';
+import { drawNote, noteNear } from './draw-note';
 import { AXIS, drawProgramme } from './draw-programme';
+import { NOTE_TITLES, trailSeconds } from '../notes/note-text';
 import { panned, zoomed, type View } from './view';
 
 const CLICK_PIXELS = 4;
+/** A note is told when the pointer is this near. */
+const NOTE_PIXELS = 6;
 
 /** The whole track: mix outline over the master's body, short-term loudness, overs, loudest passage, loop and playhead. */
 export function Programme() {
@@ -33,6 +38,8 @@ export function Programme() {
   const loop = useTransport((state) => state.loop);
   const loudest = useTrack((state) => state.details.mix?.report?.loudest);
   const playing = useTransport((state) => state.playing);
+  const notes = useNotes((state) => state.notes);
+  const trail = useTrack(({ details }) => trailSeconds(details.mix, details.mixes));
   // At rest the playhead moves when the worklet says so.
   useLiveReadings();
   const zoom = useSelection((state) => state.view);
@@ -61,6 +68,7 @@ export function Programme() {
       context.fillStyle = palette.ink;
       for (const edge of [region.start, region.end]) context.fillRect(x(edge) - 0.5, 0, 1, height - AXIS);
     }
+    for (const note of notes) drawNote(surface, note, (seconds) => x((seconds + trail) * sampleRate), palette);
     drawProgramme(
       surface,
       view,
@@ -94,7 +102,8 @@ export function Programme() {
     const seconds = (view.start + (x / width) * (view.end - view.start)) / sampleRate;
     const lufs = measurement?.master.shortTerm[Math.round(seconds * 10) - 1];
     const loudness = lufs === undefined || lufs === -Infinity ? '' : `  short-term ${figure(lufs)} LUFS`;
-    return `${clock(seconds, 1)}${loudness}`;
+    const note = noteNear(notes, seconds - trail, (NOTE_PIXELS / width) * ((view.end - view.start) / sampleRate));
+    return `${clock(seconds, 1)}${loudness}${note ? `  ${NOTE_TITLES[note.kind].toLowerCase()}: ${note.text}` : ''}`;
   };
 
   useGesture(

@@ -1,0 +1,11 @@
+import { changeNoteSchema } from '@/contracts/note';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+import { changeNote, removeNote } from '@/server/notes/notes';
+
+/** Changes a note. */
+export const PATCH = route(async ({ request, account, params }) =>
+  changeNote(account.id, params.noteId, await body(request, changeNoteSchema)),
+);
+
+export const DELETE = route(({ account, params }) => removeNote(account.id, params.noteId));

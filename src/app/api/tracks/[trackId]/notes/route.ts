@@ -1,0 +1,9 @@
+import { newNoteSchema } from '@/contracts/note';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+import { addNote } from '@/server/notes/notes';
+
+/** Writes a note on the programme. */
+export const POST = route(async ({ request, account, params }) =>
+  Response.json(await addNote(account.id, params.trackId, await body(request, newNoteSchema)), { status: 201 }),
+);

@@ -92,7 +92,11 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
     showKeys: () => setKeys(true),
     toggleFigures: () => setFigures((open) => !open),
     deliver: () => setDelivering(true),
-    showNotes: () => setNotes(true),
+    showNotes: () => {
+      // What has the focus now gets it back when they close.
+      focusOn('header [aria-label="Notes"]');
+      setNotes(true);
+    },
   });
   return (
     <Box

@@ -120,3 +120,72 @@ test('whatever is not normal stereo is said across the page, by keyboard and bac
   await expect(said).toHaveCount(0);
   await expect.poll(() => desk.heard(110)).toBeGreaterThan(here - 1);
 });
+
+test('notes are written where one listens, gone to by key, filtered, and taken back', async ({ page }) => {
+  await desk.openNewTrack('Noted.wav', music(20, 44100), 44100);
+  const panel = page.getByRole('dialog', { name: 'Notes' });
+  const field = panel.getByRole('textbox', { name: 'New note' });
+  const here = async (seconds: number, text: string) => {
+    await page.keyboard.press('Home');
+    for (let at = 0; at < seconds; at += 5) await page.keyboard.press('ArrowRight');
+    await expect.poll(() => desk.position()).toBe(seconds);
+    await page.keyboard.press('i');
+    await field.fill(text);
+    await page.keyboard.press('Enter');
+    await expect(panel.getByText(text)).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(panel).toBeHidden();
+  };
+  await here(10, 'voice too sharp');
+  await here(5, 'a click');
+  await page.keyboard.press('Home');
+  await expect.poll(() => desk.position()).toBe(0);
+  for (const seconds of [5, 10]) {
+    await page.keyboard.press(']');
+    await expect.poll(() => desk.position()).toBe(seconds);
+  }
+  await page.keyboard.press('[');
+  await expect.poll(() => desk.position()).toBe(5);
+  await page.reload();
+  await desk.checked();
+  await page.keyboard.press('i');
+  const notes = panel.getByRole('list', { name: 'Notes' }).getByRole('listitem');
+  await expect(notes).toHaveCount(2);
+  await panel.getByRole('combobox', { name: 'Kind of “a click”' }).click();
+  await page.getByRole('option', { name: 'Done' }).click();
+  await panel.getByRole('button', { name: 'Done 1' }).click();
+  await expect(notes).toHaveCount(1);
+  expect(await violations(page, 'notes', '[role="dialog"]')).toEqual([]);
+  await panel.getByRole('button', { name: 'Delete “a click”' }).click();
+  await expect(notes).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
+  await page.keyboard.press('i');
+  await expect(notes).toHaveCount(2);
+});
+
+test('two versions stand side by side, told apart in sentences, and either can be edited', async ({ page }) => {
+  await desk.openNewTrack('Beside.wav', music(6, 44100), 44100);
+  await desk.addStage('Trim', 1);
+  await desk.setValue('Gain', '-3');
+  await desk.saved();
+  const version = page.getByRole('combobox', { name: 'Version', exact: true });
+  const choose = async (option: RegExp) => {
+    await version.click();
+    await page.getByRole('option', { name: option }).click();
+  };
+  await choose(/^Save as a new version/);
+  await page.getByRole('textbox', { name: 'Name' }).fill('Louder');
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(version).toHaveText('Version: Louder');
+  await desk.setValue('Gain', '-1');
+  await desk.checked();
+  await desk.saved();
+  await choose(/^Two versions side by side/);
+  const beside = page.getByRole('dialog');
+  await expect(beside.getByRole('list', { name: 'What tells B from A' })).toContainText('B is 2.0 LU quieter.');
+  await expect(beside.getByRole('table', { name: 'Verdicts' }).getByRole('row')).toHaveCount(4);
+  expect(await violations(page, 'side by side', '[role="dialog"]')).toEqual([]);
+  await beside.getByRole('button', { name: 'Edit B' }).click();
+  await expect(version).toHaveText('Version: First version');
+});

@@ -28,7 +28,7 @@ export function Playground({ stage, playing }: { stage?: string; playing: boolea
     setEditor(opened);
     return () => opened.close();
   }, [kind, audio]);
-  useEffect(() => editor?.transport.report(plays), [editor, plays]);
+  useEffect(() => editor?.transport.report(plays, 0), [editor, plays]);
 
   const address = (each: StageKind) => `/playground?stage=${each}${plays ? '&playing=yes' : ''}`;
   return (

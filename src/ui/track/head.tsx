@@ -25,6 +25,7 @@ import { useEditor, useLane, useTrack } from './context';
 import { withKey } from './key-table';
 import { DestinationsButton } from './destinations';
 import { HistoryList } from './history-list';
+import { CompareDialog } from './compare/compare-dialog';
 import { NotesButton } from './notes/notes-button';
 import { LaneFile } from './lane-file';
 import { useLayout } from './layout';
@@ -34,6 +35,7 @@ import { VersionsDialog } from './versions-dialog';
 const KEEP = 'keep';
 const COMPARE = 'compare';
 const MANAGE = 'manage';
+const SIDE_BY_SIDE = 'side by side';
 
 function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const editor = useEditor();
@@ -41,11 +43,13 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const versions = useTrack((state) => state.details.versions);
   const [keeping, setKeeping] = useState(false);
   const [managing, setManaging] = useState(false);
+  const [beside, setBeside] = useState(false);
   const layout = useLayout();
   const choose = (value: string) => {
     if (value === KEEP) setKeeping(true);
     else if (value === MANAGE) setManaging(true);
     else if (value === COMPARE) onCompare();
+    else if (value === SIDE_BY_SIDE) setBeside(true);
     else void editor.switchVersion(value);
   };
   return (
@@ -66,8 +70,10 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         <Divider />
         <MenuItem value={KEEP}>Save as a new version…</MenuItem>
         <MenuItem value={MANAGE}>Rename, reorder or delete versions…</MenuItem>
+        <MenuItem value={SIDE_BY_SIDE}>Two versions side by side…</MenuItem>
         <MenuItem value={COMPARE}>Compare versions at equal loudness…</MenuItem>
       </Select>
+      {beside && <CompareDialog onClose={() => setBeside(false)} />}
       {managing && <VersionsDialog onClose={() => setManaging(false)} />}
       {keeping && (
         <NameDialog

@@ -261,7 +261,7 @@ test('undo pressed quickly while the server is away takes a step with each press
 });
 
 test('a worklet that fails is said, and the page does not look as if it played', () => {
-  editor.transport.report(true);
+  editor.transport.report(true, 0);
   failPlayer();
   expect(editor.transport.store.getState().playing).toBe(false);
   expect(problem()).toContain('reload the page');
@@ -338,6 +338,22 @@ test('the view of a track is remembered, and what does not exist any more is lef
   expect(again.selection.store.getState().stage).toBe(opened);
   expect(again.transport.store.getState().loop).toEqual({ start: 100, end: 900 });
   expect(new TrackEditor(WORKSPACE).selection.store.getState().stage).toBe('a');
+});
+
+test('quick steps through the track start where the one before them goes, not where the music still is', () => {
+  const frames = (): number[] => sent.flatMap((request) => (request.type === 'seek' ? [request.frame] : []));
+  editor.track.ready({ left: new Float32Array(60 * 44100), right: new Float32Array(60 * 44100), sampleRate: 44100 });
+  for (let i = 0; i < 3; i++) editor.skip(5);
+  expect(frames()).toEqual([5, 10, 15].map((seconds) => seconds * 44100));
+  // A reading from before that.
+  editor.transport.report(true, 0);
+  editor.skip(-5);
+  expect(frames().at(-1)).toBe(10 * 44100);
+  // It has arrived, and plays on.
+  editor.transport.report(true, 10 * 44100 + 500);
+  expect(editor.transport.here(11 * 44100)).toBe(11 * 44100);
+  for (let i = 0; i < 20; i++) editor.skip(-5);
+  expect(frames().at(-1)).toBe(0);
 });
 
 const lastSent = (type: LiveRequest['type']) => sent.filter((request) => request.type === type).at(-1);

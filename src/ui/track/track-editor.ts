@@ -228,12 +228,12 @@ export class TrackEditor {
 
   private heard(readings: LiveReadings): void {
     this.board.push(readings);
-    this.transport.report(readings.playing);
+    this.transport.report(readings.playing, readings.frame);
     this.audition.heard(readings);
   }
 
   private playerFailed(): void {
-    this.transport.report(false);
+    this.transport.report(false, this.board.latest?.frame ?? 0);
     this.track.report(
       'Playback has stopped: something went wrong on our side. Your lane is safe; reload the page to listen again.',
     );
@@ -338,8 +338,8 @@ export class TrackEditor {
 
   /** Seconds forward or back from what is heard. */
   skip(seconds: number): void {
-    const { audio } = this.track.store.getState();
-    if (audio && this.board.latest) this.transport.seek(this.board.latest.frame + seconds * audio.sampleRate);
+    const { here, frames } = this.place();
+    if (frames > 0) this.transport.seek(Math.max(0, Math.min(frames, here + seconds * this.rate)));
   }
 
   toLoudest(): void {
@@ -413,7 +413,7 @@ export class TrackEditor {
 
   private place(): { here: number; frames: number } {
     return {
-      here: this.board.latest?.frame ?? 0,
+      here: this.transport.here(this.board.latest?.frame ?? 0),
       frames: this.track.store.getState().audio?.left.length ?? 0,
     };
   }

@@ -10,10 +10,16 @@ export interface TransportState {
   stalled: boolean;
 }
 
+/** Frames from where one wants to be at which one has arrived, and readings after which a seek is given up. */
+const ARRIVED_FRAMES = 20_000;
+const SEEK_READINGS = 15;
+
 /** Where in the track is heard: play, pause, seek and loop. */
 export class Transport {
   readonly store;
   private readonly watch: ClockWatch;
+  /** Where a seek that was not confirmed yet goes. */
+  private sought: { frame: number; readings: number } | null = null;
 
   constructor(
     private readonly link: LiveLink,
@@ -37,8 +43,11 @@ export class Transport {
     if (frame > 0) this.seek(frame);
   }
 
-  /** The worklet says whether it plays. */
-  report(playing: boolean): void {
+  /** The worklet says whether it plays, and which frame is heard. */
+  report(playing: boolean, frame: number): void {
+    const { sought } = this;
+    if (sought && (Math.abs(frame - sought.frame) < ARRIVED_FRAMES || ++sought.readings > SEEK_READINGS))
+      this.sought = null;
     if (playing !== this.store.getState().playing) this.store.setState({ playing });
   }
 
@@ -58,7 +67,13 @@ export class Transport {
     this.watch.stop();
   }
 
+  /** Where one is, `heard` being the frame that was heard last: quick steps start from where the one before them goes. */
+  here(heard: number): number {
+    return this.sought?.frame ?? heard;
+  }
+
   seek(frame: number): void {
+    this.sought = { frame, readings: 0 };
     this.link.send({ type: 'seek', frame });
   }
 

@@ -12,7 +12,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { newNoteSchema, NOTE_KINDS, type Note, type NoteKind } from '../../../contracts/note';
 import { FIGURE_FACE } from '../../theme/theme';
-import { useEditor, useNotes, useTrack, useTransport } from '../context';
+import { useEditor, useLiveReadings, useNotes, useTrack, useTransport } from '../context';
 import { KEYS, withKey } from '../key-table';
 import { NOTE_TITLES, notesAsText, noteTime } from './note-text';
 
@@ -42,15 +42,15 @@ function NewNote() {
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   // The place where one began to write counts, not where the music has got to meanwhile.
-  const [span, setSpan] = useState(() => editor.noteSpan());
-  const here = loop ? editor.noteSpan() : span;
+  const [begun, setBegun] = useState(() => editor.noteSpan());
+  useLiveReadings();
+  const here = loop || text === '' ? editor.noteSpan() : begun;
   const add = async () => {
     const note = { kind, text, ...here };
     const checked = newNoteSchema.safeParse(note);
     if (!checked.success) return setProblem(checked.error.issues[0].message);
     setProblem(null);
     if (await editor.notes.add(checked.data)) setText('');
-    setSpan(editor.noteSpan());
   };
   return (
     <Box
@@ -70,7 +70,10 @@ function NewNote() {
         value={text}
         error={problem !== null}
         helperText={problem}
-        onChange={({ target }) => setText(target.value)}
+        onChange={({ target }) => {
+          if (text === '') setBegun(editor.noteSpan());
+          setText(target.value);
+        }}
         slotProps={{ htmlInput: { 'aria-label': 'New note' } }}
         sx={{ '& input': { py: 0.6, fontSize: 13 } }}
       />

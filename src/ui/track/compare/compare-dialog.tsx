@@ -1,0 +1,246 @@
+'use client';
+
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Dialog from '@mui/material/Dialog';
+import DialogActions from '@mui/material/DialogActions';
+import DialogContent from '@mui/material/DialogContent';
+import DialogTitle from '@mui/material/DialogTitle';
+import LinearProgress from '@mui/material/LinearProgress';
+import MenuItem from '@mui/material/MenuItem';
+import TextField from '@mui/material/TextField';
+import { useEffect, useState } from 'react';
+import { judgeMaster } from '../../../core/deliver/verdict';
+import { stageTitle } from '../../../core/lane/schema';
+import { compareMasters, type MeasuredVersion } from '../../../engine/measure/compare-masters';
+import { laneKey } from '../../../engine/measure/queue';
+import { figure } from '../../kit/format';
+import { Picture } from '../../kit/picture';
+import { StandingMark, verdictWords } from '../../kit/standing';
+import { FIGURE_FACE } from '../../theme/theme';
+import { usePalette } from '../../theme/use-palette';
+import { useEditor, useLane, useMeasurements, useMixLength, useTrack } from '../context';
+import { drawRibbon, ribbonAt } from '../lane/draw-ribbon';
+import { drawReflection } from './draw-reflection';
+
+/** Pixels of the ribbon before its first stage and after its last. */
+const INSET = 8;
+
+/** A version with what is measured of it; the share while it is not, and the reason when it can't be. */
+interface Compared {
+  measured: MeasuredVersion | null;
+  share: number;
+  problem: string | null;
+}
+const NOTHING: Compared = { measured: null, share: 0, problem: null };
+
+/** A version of the track, measured here. */
+function useCompared(side: 'A' | 'B', id: string): Compared {
+  const { measurements } = useEditor();
+  const open = useLane((state) => state.version);
+  const saved = useTrack(({ details }) => details.versions.find((version) => version.id === id));
+  const lane = id === open.id ? open.lane : saved?.lane;
+  const own = useMeasurements(({ measurement, share }) => (share === null && id === open.id ? measurement : null));
+  const key = lane ? laneKey(lane) : '';
+  const [found, setFound] = useState<{ key: string } & Compared>({ key: '', ...NOTHING });
+  useEffect(() => {
+    if (!lane || own) return;
+    const ticket = measurements.measureVersion(`side by side ${side}`, lane, (share) =>
+      setFound({ key, ...NOTHING, share }),
+    );
+    ticket.result.then(
+      (measurement) => setFound({ key, ...NOTHING, measured: { lane, measurement } }),
+      (error: Error) => setFound({ key, ...NOTHING, problem: error.message }),
+    );
+    return () => ticket.release();
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what sounds of the lane
+  }, [key, own === null, id]);
+  if (lane && own) return { ...NOTHING, measured: { lane, measurement: own } };
+  return found.key === key ? found : NOTHING;
+}
+
+/** What a version's stages do to the level, joint by joint. */
+function VersionRibbon({ title, version: { lane, measurement } }: { title: string; version: MeasuredVersion }) {
+  const palette = usePalette();
+  const { joints } = measurement;
+  const stops = lane.stages.length;
+  return (
+    <Box sx={{ display: 'grid', gridTemplateColumns: '20px 1fr', alignItems: 'center', mt: 1 }}>
+      <b>{title}</b>
+      <Box>
+        <Box sx={{ display: 'flex', px: `${INSET}px`, fontSize: 12 }}>
+          {lane.stages.map((stage) => (
+            <Box
+              key={stage.id}
+              sx={{
+                ...{ flex: 1, minWidth: 0, textAlign: 'center', overflow: 'hidden', textOverflow: 'ellipsis' },
+                ...{ whiteSpace: 'nowrap', color: stage.on ? undefined : 'text.secondary' },
+              }}
+            >
+              {stageTitle(stage)}
+              {stage.on ? '' : ' (off)'}
+            </Box>
+          ))}
+        </Box>
+        <Box sx={{ position: 'relative', height: 58 }}>
+          <Picture
+            moving={false}
+            draw={(surface) =>
+              drawRibbon(
+                surface,
+                joints.map(({ integratedLufs, truePeakDbtp }) => ribbonAt(integratedLufs, truePeakDbtp)),
+                INSET,
+                palette,
+              )
+            }
+          />
+        </Box>
+        <Box sx={{ display: 'flex', justifyContent: 'space-between', fontFamily: FIGURE_FACE, fontSize: 12 }}>
+          {joints.map(({ integratedLufs, truePeakDbtp }, i) => (
+            <span key={i} title={`${figure(truePeakDbtp)} dBTP`}>
+              {figure(integratedLufs)}
+              {i === stops ? ' LUFS' : ''}
+            </span>
+          ))}
+        </Box>
+      </Box>
+    </Box>
+  );
+}
+
+/** What both versions are against each destination. */
+function Verdicts({ versions }: { versions: readonly (MeasuredVersion | null)[] }) {
+  const destinations = useTrack((state) => state.details.destinations);
+  const { sampleRate } = useMixLength();
+  return (
+    <Box
+      component="table"
+      aria-label="Verdicts"
+      sx={{ mt: 2, width: '100%', '& th, & td': { textAlign: 'left', py: 0.25 } }}
+    >
+      <thead>
+        <tr>
+          <th scope="col">Destination</th>
+          <th scope="col">A</th>
+          <th scope="col">B</th>
+        </tr>
+      </thead>
+      <tbody>
+        {destinations.map(({ id, settings }) => (
+          <tr key={id}>
+            <Box component="th" scope="row" sx={{ fontWeight: 400 }}>
+              {settings.name}
+            </Box>
+            {versions.map((version, i) => {
+              const verdict = version && judgeMaster(settings, version.measurement.master, sampleRate);
+              return (
+                <td key={i}>
+                  <StandingMark
+                    standing={verdict?.standing ?? 'unknown'}
+                    words={verdict ? verdictWords(verdict) : undefined}
+                  />
+                </td>
+              );
+            })}
+          </tr>
+        ))}
+      </tbody>
+    </Box>
+  );
+}
+
+/** Two versions of the track side by side: their programmes, ribbons and verdicts, and what tells them apart. */
+export function CompareDialog({ onClose }: { onClose: () => void }) {
+  const editor = useEditor();
+  const palette = usePalette();
+  const versions = useTrack((state) => state.details.versions);
+  const open = useLane((state) => state.version.id);
+  const { frames, sampleRate } = useMixLength();
+  const [chosen, setChosen] = useState<[string, string]>(() => [
+    open,
+    versions.find(({ id }) => id !== open)?.id ?? open,
+  ]);
+  const a = useCompared('A', chosen[0]);
+  const b = useCompared('B', chosen[1]);
+  const waiting = [a, b].some(({ measured, problem }) => !measured && !problem);
+  const problem = a.problem ?? b.problem;
+  const edit = async (id: string) => {
+    if (id !== open) await editor.switchVersion(id);
+    onClose();
+  };
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="lg">
+      <DialogTitle>Two versions side by side</DialogTitle>
+      <DialogContent>
+        {versions.length < 2 && (
+          <Alert severity="info" sx={{ mb: 1.5 }}>
+            There is only one version. Save this one as a new version, change it, and compare the two here.
+          </Alert>
+        )}
+        <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 2, pt: 1, mb: 1 }}>
+          {(['A', 'B'] as const).map((name, i) => (
+            <Box key={name} sx={{ display: 'flex', gap: 1 }}>
+              <TextField
+                select
+                fullWidth
+                size="small"
+                label={`Version ${name}`}
+                value={chosen[i]}
+                onChange={({ target: { value } }) => setChosen(i === 0 ? [value, chosen[1]] : [chosen[0], value])}
+              >
+                {versions.map(({ id, name: title }) => (
+                  <MenuItem key={id} value={id}>
+                    {title}
+                    {id === open ? ' (open now)' : ''}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <Button color="inherit" onClick={() => void edit(chosen[i])}>
+                Edit {name}
+              </Button>
+            </Box>
+          ))}
+        </Box>
+        {waiting && (
+          <LinearProgress
+            variant="determinate"
+            value={50 * ((a.measured ? 1 : a.share) + (b.measured ? 1 : b.share))}
+            aria-label="Measuring both versions"
+          />
+        )}
+        {problem && <Alert severity="error">{problem}</Alert>}
+        <Box sx={{ position: 'relative', height: 190, mt: 1 }}>
+          <Picture
+            label="Both masters on one time axis, A above and B below: bodies are the waves, lines the short-term loudness"
+            moving={false}
+            draw={(surface) =>
+              drawReflection(
+                surface,
+                [a.measured?.measurement.master ?? null, b.measured?.measurement.master ?? null],
+                frames,
+                sampleRate,
+                palette,
+              )
+            }
+          />
+        </Box>
+        {a.measured && b.measured && (
+          <Box component="ul" aria-label="What tells B from A" sx={{ my: 1.5, pl: 2.5 }}>
+            {compareMasters(a.measured, b.measured, sampleRate).map((sentence) => (
+              <li key={sentence}>{sentence}</li>
+            ))}
+          </Box>
+        )}
+        {a.measured && <VersionRibbon title="A" version={a.measured} />}
+        {b.measured && <VersionRibbon title="B" version={b.measured} />}
+        <Verdicts versions={[a.measured, b.measured]} />
+      </DialogContent>
+      <DialogActions>
+        <Button color="inherit" onClick={onClose}>
+          Close
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

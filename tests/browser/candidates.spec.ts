@@ -159,6 +159,8 @@ test('notes are written where one listens, gone to by key, filtered, and taken b
   await panel.getByRole('button', { name: 'Delete “a click”' }).click();
   await expect(notes).toHaveCount(0);
   await page.keyboard.press('Escape');
+  await expect(panel).toBeHidden();
+  await expect(page.getByText('The note is deleted')).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).last().click();
   await page.keyboard.press('i');
   await expect(notes).toHaveCount(2);

@@ -20,6 +20,7 @@ function page() {
     transport: part({}),
     audition: part({ heard: 'lane', monitor: 'stereo', band: null, difference: false }),
     track: part({ audio: {} }),
+    navigation: noting({}),
   }) as TrackEditor;
   function Page() {
     useKeys({

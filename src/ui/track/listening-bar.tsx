@@ -202,7 +202,7 @@ export function ListeningBar() {
           variant="outlined"
           disabled={!ready}
           aria-pressed={loop !== null}
-          onClick={() => editor.toggleLoop()}
+          onClick={() => editor.navigation.toggleLoop()}
           sx={loop ? { bgcolor: 'text.primary', color: 'background.default' } : undefined}
         >
           Loop
@@ -213,7 +213,7 @@ export function ListeningBar() {
           variant="outlined"
           disabled={!ready}
           aria-label="Loudest passage"
-          onClick={() => editor.toLoudest()}
+          onClick={() => editor.navigation.toLoudest()}
           sx={{ flexShrink: 0 }}
         >
           Loudest

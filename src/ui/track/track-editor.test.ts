@@ -343,16 +343,16 @@ test('the view of a track is remembered, and what does not exist any more is lef
 test('quick steps through the track start where the one before them goes, not where the music still is', () => {
   const frames = (): number[] => sent.flatMap((request) => (request.type === 'seek' ? [request.frame] : []));
   editor.track.ready({ left: new Float32Array(60 * 44100), right: new Float32Array(60 * 44100), sampleRate: 44100 });
-  for (let i = 0; i < 3; i++) editor.skip(5);
+  for (let i = 0; i < 3; i++) editor.navigation.skip(5);
   expect(frames()).toEqual([5, 10, 15].map((seconds) => seconds * 44100));
   // A reading from before that.
   editor.transport.report(true, 0);
-  editor.skip(-5);
+  editor.navigation.skip(-5);
   expect(frames().at(-1)).toBe(10 * 44100);
   // It has arrived, and plays on.
   editor.transport.report(true, 10 * 44100 + 500);
   expect(editor.transport.here(11 * 44100)).toBe(11 * 44100);
-  for (let i = 0; i < 20; i++) editor.skip(-5);
+  for (let i = 0; i < 20; i++) editor.navigation.skip(-5);
   expect(frames().at(-1)).toBe(0);
 });
 

@@ -11,7 +11,6 @@ import type { MeasuringQueue } from '../../engine/measure/queue';
 import { LevelRunner } from '../../engine/measure/level-runner';
 import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
-import type { Note } from '../../contracts/note';
 import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
@@ -25,12 +24,11 @@ import { LiveBoard } from './live-board';
 import { LiveLink } from './live-link';
 import { MeasurementKeeper } from './measurement-keeper';
 import { Measurements } from './measurements';
+import { Navigation } from './navigation';
 import { Notes } from './notes/notes';
-import { trailSeconds } from './notes/note-text';
-import { mixLength, OpenTrack } from './open-track';
+import { OpenTrack } from './open-track';
 import { Selection } from './selection';
 import { Transport } from './transport';
-import { zoomed } from './programme/view';
 import { listeningGainDb, useVolume } from './volume';
 import { readView, writeView } from './view-memory';
 
@@ -47,6 +45,7 @@ export class TrackEditor {
   readonly transport: Transport;
   readonly candidates: Candidates;
   readonly notes: Notes;
+  readonly navigation: Navigation;
   readonly audition: Audition;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
@@ -74,6 +73,7 @@ export class TrackEditor {
     );
     this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
     this.audition = new Audition(this.link, this.candidates, version.lane);
+    this.navigation = new Navigation(this);
     this.connect();
   }
 
@@ -334,88 +334,6 @@ export class TrackEditor {
   armSweep(on: boolean): void {
     const stage = this.lane.stage(this.selection.store.getState().stage);
     this.selection.armSweep(on && stage !== undefined && traitsOf(stage).sweeps === true);
-  }
-
-  /** Seconds forward or back from what is heard. */
-  skip(seconds: number): void {
-    const { here, frames } = this.place();
-    if (frames > 0) this.transport.seek(Math.max(0, Math.min(frames, here + seconds * this.rate)));
-  }
-
-  toLoudest(): void {
-    const loudest = this.track.details.mix?.report?.loudest;
-    if (loudest) this.transport.seek(loudest.start);
-  }
-
-  /** Ends the loop, or loops the loudest passage. */
-  toggleLoop(): void {
-    const loudest = this.track.details.mix?.report?.loudest;
-    if (this.transport.store.getState().loop) this.transport.setLoop(null);
-    else if (loudest) this.transport.setLoop(loudest);
-  }
-
-  /** Starts the loop at what is heard; it ends where it did, or with the track. */
-  loopFromHere(): void {
-    const { here, frames } = this.place();
-    const { loop } = this.transport.store.getState();
-    const end = loop && loop.end > here ? loop.end : frames;
-    if (here < end) this.transport.keepLoop({ start: here, end });
-  }
-
-  /** Ends the loop at what is heard; it starts where it did, or with the track. */
-  loopToHere(): void {
-    const { here } = this.place();
-    const { loop } = this.transport.store.getState();
-    const start = loop && loop.start < here ? loop.start : 0;
-    if (start < here) this.transport.keepLoop({ start, end: here });
-  }
-
-  /** Zooms the programme by one step around what is heard: in below 0, out above. */
-  zoom(direction: number): void {
-    const { here, frames } = this.place();
-    const view = this.selection.store.getState().view ?? { start: 0, end: frames };
-    if (frames > 0) this.selection.view(zoomed(view, frames, here, direction));
-  }
-
-  /** Where a note would stand now, in seconds of the track: over the loop, else at what is heard. */
-  noteSpan(): { startSeconds: number; endSeconds: number | null } {
-    const { here } = this.place();
-    const { loop } = this.transport.store.getState();
-    const seconds = (frame: number) => Math.max(0, frame / this.rate - this.trail);
-    return loop
-      ? { startSeconds: seconds(loop.start), endSeconds: seconds(loop.end) }
-      : { startSeconds: seconds(here), endSeconds: null };
-  }
-
-  /** Goes to a note; a passage is looped. */
-  goToNote(note: Note): void {
-    const frame = (seconds: number) => Math.round((seconds + this.trail) * this.rate);
-    const start = frame(note.startSeconds);
-    if (note.endSeconds !== null) this.transport.setLoop({ start, end: frame(note.endSeconds) });
-    else this.transport.seek(start);
-  }
-
-  /** Goes to the next note, or the one before, without looping it. */
-  toNote(direction: 1 | -1): void {
-    const note = this.notes.next(this.place().here / this.rate - this.trail, direction);
-    if (note) this.goToNote({ ...note, endSeconds: null });
-  }
-
-  /** Hz */
-  private get rate(): number {
-    return mixLength(this.track.details.mix).sampleRate;
-  }
-
-  /** Seconds by which the mix trails the time of the notes. */
-  private get trail(): number {
-    return trailSeconds(this.track.details.mix, this.track.details.mixes);
-  }
-
-  private place(): { here: number; frames: number } {
-    return {
-      here: this.transport.here(this.board.latest?.frame ?? 0),
-      frames: this.track.store.getState().audio?.left.length ?? 0,
-    };
   }
 
   // Versions and tracks

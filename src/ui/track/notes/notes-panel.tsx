@@ -42,9 +42,9 @@ function NewNote() {
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string | null>(null);
   // The place where one began to write counts, not where the music has got to meanwhile.
-  const [begun, setBegun] = useState(() => editor.noteSpan());
+  const [begun, setBegun] = useState(() => editor.navigation.noteSpan());
   useLiveReadings();
-  const here = loop || text === '' ? editor.noteSpan() : begun;
+  const here = loop || text === '' ? editor.navigation.noteSpan() : begun;
   const add = async () => {
     const note = { kind, text, ...here };
     const checked = newNoteSchema.safeParse(note);
@@ -71,7 +71,7 @@ function NewNote() {
         error={problem !== null}
         helperText={problem}
         onChange={({ target }) => {
-          if (text === '') setBegun(editor.noteSpan());
+          if (text === '') setBegun(editor.navigation.noteSpan());
           setText(target.value);
         }}
         slotProps={{ htmlInput: { 'aria-label': 'New note' } }}
@@ -105,7 +105,7 @@ function Line({ note }: { note: Note }) {
       <Tooltip title={note.endSeconds === null ? 'Go there' : 'Loop this passage'}>
         <Button
           color="inherit"
-          onClick={() => editor.goToNote(note)}
+          onClick={() => editor.navigation.goToNote(note)}
           sx={{ fontFamily: FIGURE_FACE, fontWeight: 400, fontSize: 12.5, px: 0.5, minWidth: 62, flexShrink: 0 }}
         >
           {noteTime(note)}

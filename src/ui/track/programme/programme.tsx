@@ -146,7 +146,7 @@ export function Programme() {
       onKeyDown={(event) => {
         const step = { ArrowLeft: -5, ArrowDown: -5, ArrowRight: 5, ArrowUp: 5, PageDown: -30, PageUp: 30 }[event.key];
         if (event.ctrlKey || event.metaKey || event.altKey) return;
-        if (step !== undefined) editor.skip(step);
+        if (step !== undefined) editor.navigation.skip(step);
         else if (event.key === 'Home') editor.transport.seek(0);
         else if (event.key === 'End') editor.transport.seek(frames - 1);
         else return;

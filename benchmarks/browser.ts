@@ -1,6 +1,7 @@
 import { chromium, type Page } from '@playwright/test';
 import { Application } from '../tests/support/application';
 import { newClient } from '../tests/support/client';
+import { pageBytes } from '../tests/support/memory';
 import { music } from '../tests/support/music';
 import { wave } from '../tests/support/wave';
 import type { Lane } from '../src/core/lane/schema';
@@ -19,9 +20,9 @@ async function until(page: Page, text: string, since: number): Promise<number> {
 }
 
 /** Time that the page's own worklet takes for a lane with meters and taps, as a share of the time it plays. */
-function workletShare(page: Page, lane: Lane): Promise<number> {
+function workletShare(page: Page, lane: Lane, candidates = 0): Promise<number> {
   return page.evaluate(
-    async ({ lane, sampleRate, seconds }) => {
+    async ({ lane, sampleRate, seconds, candidates }) => {
       const { workletUrl } = window as unknown as { workletUrl: string };
       const side = new Float32Array(seconds * sampleRate).map((_, i) => 0.4 * Math.sin(i / 17) * Math.sin(i / 5000));
       const audio = { left: side, right: side, sampleRate };
@@ -41,12 +42,42 @@ function workletShare(page: Page, lane: Lane): Promise<number> {
         processorOptions: { audio, lane, taps, playing: true },
       });
       node.connect(context.destination);
+      for (let i = 0; i < candidates; i++)
+        node.port.postMessage({ type: 'source', id: `candidate ${i}`, buffer: { left: side, right: side } });
+      // The one that is heard is metered besides the lane.
+      if (candidates > 0) node.port.postMessage({ type: 'hear', source: 'candidate 0', less: 'candidate 1' });
       const start = performance.now();
       await context.startRendering();
       return (performance.now() - start) / 1000 / seconds;
     },
-    { lane, sampleRate: WORKLET_RATE, seconds: 20 },
+    { lane, sampleRate: WORKLET_RATE, seconds: 20, candidates },
   );
+}
+
+/** Adds candidates until there are nine, all rendered; gives the milliseconds that the first of them took. */
+async function addCandidates(page: Page): Promise<number> {
+  await page.getByRole('button', { name: 'Candidates' }).click();
+  const chosen = page.getByRole('list', { name: 'Chosen candidates' }).getByRole('listitem');
+  const add = page.getByRole('button', { name: /^Add (Version|Master without)/ });
+  let first = 0;
+  for (let count = 3; count <= 9; count++) {
+    const since = Date.now();
+    await add.first().click();
+    await chosen
+      .nth(count - 1)
+      .getByText(/raised|lowered|as it is/)
+      .waitFor({ timeout: 60_000 });
+    first ||= Date.now() - since;
+  }
+  await page.keyboard.press('Escape');
+  return first;
+}
+
+/** Bytes of the page when nothing is under way. */
+async function restingBytes(page: Page): Promise<number> {
+  const browser = await page.context().newCDPSession(page);
+  await browser.send('HeapProfiler.collectGarbage');
+  return pageBytes();
 }
 
 /** How long the page takes, with the reference lane on a mix of four minutes. */
@@ -69,9 +100,23 @@ export async function benchBrowser(): Promise<void> {
       after: 0,
     });
 
+    for (let i = 1; i <= 5; i++) {
+      const name = `Version ${i}`;
+      const { body } = await client.ask<{ id: string }>('POST', `/api/versions/${versions[0].id}/copies`, { name });
+      const stages = SHORT_LANE.stages.map((stage) =>
+        stage.kind === 'trim' ? { ...stage, settings: { ...stage.settings, gainDb: -i } } : stage,
+      );
+      const lane = { ...SHORT_LANE, stages };
+      await client.ask('PUT', `/api/versions/${body.id}/lane`, { lane, label: 'Set up', after: 0 });
+    }
+
     const context = await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: application.url });
-    const [name, value] = client.cookie.split('=');
-    await context.addCookies([{ name, value: decodeURIComponent(value), url: application.url }]);
+    await context.addCookies(
+      client.cookie.split('; ').map((pair) => {
+        const [, name, value] = /^([^=]+)=(.*)$/.exec(pair)!;
+        return { name, value: decodeURIComponent(value), url: application.url };
+      }),
+    );
     const page = await context.newPage();
     await page.addInitScript(() => {
       const add = AudioWorklet.prototype.addModule;
@@ -82,7 +127,7 @@ export async function benchBrowser(): Promise<void> {
     });
     let since = Date.now();
     await page.goto(`/tracks/${track.id}`);
-    const controls = await until(page, 'Loudest passage', since);
+    const controls = await until(page, 'Loudest', since);
     await page
       .getByRole('button', { name: 'Play', exact: true })
       .and(page.locator(':enabled'))
@@ -101,7 +146,7 @@ export async function benchBrowser(): Promise<void> {
       await field.fill(gain);
       since = Date.now();
       await field.press('Enter');
-      await page.getByText(/full pass \d+ %/).waitFor();
+      await page.getByText(/checking… \d+ %/).waitFor();
       changes.push(await until(page, 'whole track checked', since));
     }
     await page.getByRole('button', { name: /^Trim,/ }).click();
@@ -109,10 +154,13 @@ export async function benchBrowser(): Promise<void> {
     await field.fill('-4');
     since = Date.now();
     await field.press('Enter');
-    await page.getByText(/full pass \d+ %/).waitFor();
+    await page.getByText(/checking… \d+ %/).waitFor();
     const firstStage = await until(page, 'whole track checked', since);
 
+    const candidate = await addCandidates(page);
+    const bytes = await restingBytes(page);
     const share = await workletShare(page, REFERENCE_LANE);
+    const sharedShare = await workletShare(page, REFERENCE_LANE, 7);
     const loudShare = await workletShare(page, FINEST_LOUD_LANE);
     const seconds = (ms: number) => `${(ms / 1000).toFixed(2)} s`;
     print('In the browser, a 4-minute mix', [
@@ -129,6 +177,21 @@ export async function benchBrowser(): Promise<void> {
         what: 'share of the real-time budget that the worklet uses: reference lane, meters and taps, 96 kHz',
         figure: `${(100 * share).toFixed(1)} %`,
         aim: 'at most 30 %',
+      },
+      {
+        what: 'the same with nine candidates, the difference of two heard',
+        figure: `${(100 * sharedShare).toFixed(1)} %`,
+        aim: 'at most 15 %',
+      },
+      {
+        what: 'a rendered candidate, from its choice until it can be heard',
+        figure: seconds(candidate),
+        aim: 'at most 4 s',
+      },
+      {
+        what: 'memory of the page with nine candidates',
+        figure: `${(bytes / 1e9).toFixed(2)} GB`,
+        aim: 'at most 1.2 GB',
       },
       {
         what: 'the same with the loud lane, saturation and clipper at 16×',

@@ -18,7 +18,6 @@ const snap = async (name) => {
 
 await page.goto('/sign-in');
 await page.getByRole('button', { name: 'Open the demo' }).waitFor();
-await snap('sign-in');
 await page.getByRole('button', { name: 'Open the demo' }).click();
 const release = page.getByRole('link', { name: /Slow Orbits/ });
 await release.waitFor();
@@ -54,16 +53,6 @@ await open('Equalizer');
 await page.getByRole('slider', { name: /^Band 4/ }).focus();
 await page.waitForTimeout(3000);
 await snap('workspace-equalizer');
-await page.keyboard.press('s');
-const surface = await page.getByRole('slider', { name: /^Sweep/ }).boundingBox();
-await page.mouse.move(surface.x + surface.width * 0.5, surface.y + 150);
-await page.mouse.down();
-await page.mouse.move(surface.x + surface.width * 0.76, surface.y + 150, { steps: 8 });
-await page.waitForTimeout(1500);
-await page.screenshot({ path: `${folder}/workspace-sweep.png` });
-// Nothing of it stays.
-await page.keyboard.press('Escape');
-await page.mouse.up();
 await open('Compressor');
 await page.waitForTimeout(3500);
 await snap('workspace-compressor');
@@ -79,6 +68,39 @@ await page.setViewportSize({ width: 1280, height: 800 });
 await page.getByRole('button', { name: 'Pause', exact: true }).click();
 await page.getByRole('button', { name: 'Daylight theme' }).click();
 const perihelion = page.url();
+
+// What can be compared, and where it can be listened to; nothing of it stays.
+const keep = async (kind, text) => {
+  await page.keyboard.press('i');
+  const notes = page.getByRole('dialog', { name: 'Notes' });
+  await notes.getByRole('combobox', { name: 'Kind of the new note' }).click();
+  await page.getByRole('option', { name: kind }).click();
+  await notes.getByRole('textbox', { name: 'New note' }).fill(text);
+  await page.keyboard.press('Enter');
+  await notes.getByText(text).first().waitFor();
+  await page.keyboard.press('Escape');
+};
+await keep('Fault', 'it rings at 3.4 kHz');
+await page.keyboard.press('Home');
+await keep('Question', 'fade in, or as it is?');
+await page.getByRole('button', { name: 'Candidates' }).click();
+for (const name of ['Master without “Limiter”', 'Master of 2', 'Master of 4', 'Delivered file'])
+  await page.getByRole('button', { name: `Add ${name}` }).click();
+await page.keyboard.press('Escape');
+await page.getByRole('button', { name: /^3 / }).and(page.locator('[aria-description^="raised"]')).waitFor();
+await page.getByRole('button', { name: /^Listen to/ }).click();
+await page.getByRole('button', { name: 'Kitchen radio' }).click();
+await page.waitForTimeout(2500);
+await snap('candidates');
+await page.keyboard.press('Escape');
+await page.keyboard.press('n');
+await page.getByRole('button', { name: 'Candidates' }).click();
+for (let i = 0; i < 4; i++)
+  await page
+    .getByRole('button', { name: /^Remove (Master without|Master of \d|Delivered)/ })
+    .first()
+    .click();
+await page.keyboard.press('Escape');
 for (const [title, kinds] of [
   ['Long Dusk', ['Band dynamics']],
   ['Undertow', ['Stereo', 'Saturation', 'Clipper']],
@@ -116,6 +138,11 @@ else {
   await page.getByText('Saved', { exact: true }).waitFor();
 }
 await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await versions.click();
+await page.getByRole('option', { name: 'Two versions side by side…' }).click();
+await page.getByRole('list', { name: 'What tells B from A' }).waitFor();
+await snap('versions-beside');
+await page.getByRole('button', { name: 'Close', exact: true }).click();
 await page.keyboard.press('g');
 await page.getByRole('table', { name: 'Gain staging' }).waitFor();
 await snap('gain-staging');

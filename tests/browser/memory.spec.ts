@@ -1,29 +1,15 @@
 // What an open track takes in memory, and that it is given back when it is closed.
-import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 import { ffmpeg } from '../support/ffmpeg';
+import { pageBytes } from '../support/memory';
 import { music } from '../support/music';
 import { Desk } from './desk';
 
 const SECONDS = 60;
 const RATE = 44100;
-
-/** Memory of the page's process in bytes, shared parts by their share (Linux, proc(5), smaps_rollup): the largest renderer. */
-function pageBytes(): number {
-  const sizes = readdirSync('/proc')
-    .filter((name) => /^\d+$/.test(name))
-    .map((pid) => {
-      try {
-        if (!readFileSync(`/proc/${pid}/cmdline`, 'utf8').includes('--type=renderer')) return 0;
-        return 1024 * Number(/^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8'))?.[1] ?? 0);
-      } catch {
-        return 0; // It has ended meanwhile.
-      }
-    });
-  return Math.max(...sizes);
-}
 
 /** Seconds and rate of the longest programme that a page promises to hold, and what it may take. */
 const LONG = { seconds: 1200, sampleRate: 96000, bytes: 1.5e9 };

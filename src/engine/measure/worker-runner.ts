@@ -55,8 +55,8 @@ class WorkerRunner implements MeasuringRunner {
 /** Memory for the mix of one track and everything that is rendered or kept of it on a page. */
 const BUDGET_BYTES = 1.2e9;
 /** Shares of what the mix leaves that the first runner and the others keep of the signal before the changed stage. */
-const KEEP_FIRST = 0.25;
-const KEEP_OTHERS = 0.05;
+const KEEP_FIRST = 0.3;
+const KEEP_OTHERS = 0.025;
 const MOST_RUNNERS = 3;
 
 /** Makes a channel that worklet, workers and page share. */

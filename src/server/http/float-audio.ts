@@ -13,6 +13,22 @@ export function rateOf(request: Request): number {
   return rate.data;
 }
 
+/** Conversions that run at once: a page with nine candidates asks for a few. */
+const MOST_AT_ONCE = 24;
+let running = 0;
+
+/** Counts while it is read. */
+async function* counted(
+  wave: AsyncGenerator<Uint8Array, void, undefined>,
+): AsyncGenerator<Uint8Array, void, undefined> {
+  running++;
+  try {
+    yield* wave;
+  } finally {
+    running--;
+  }
+}
+
 /** A file of the store, of some frames at a sample rate in Hz. */
 export interface StoredAudio {
   hash: string;
@@ -29,12 +45,17 @@ export async function floatAudio(
   { hash, frames, sampleRate }: StoredAudio,
   rate: number,
 ): Promise<Response> {
+  if (running >= MOST_AT_ONCE)
+    throw new Problem(503, 'The server is converting as much audio as it can. Try again in a moment.', {
+      retryAfterSeconds: 5,
+    });
   const file = await audioStore().locate(hash);
-  const wave = floatWave(file, {
+  const options = {
     frames: framesAtRate(frames, sampleRate, rate),
     rate,
     resampled: rate !== sampleRate,
-  });
+  };
+  const wave = counted(floatWave(file, options));
   request.signal.addEventListener('abort', () => void wave.return(undefined), { once: true });
   const stream = new ReadableStream<Uint8Array>(
     {

@@ -144,15 +144,18 @@ export class Audition {
     this.sendHeard();
   }
 
-  /** Compares with the lane without a stage and goes there; null: no longer, and back to the master. */
-  hearWithout(stage: string | null): void {
-    for (const { id, what } of this.candidates.store.getState().entries)
-      if (what.kind === 'without' && what.stage !== stage) this.candidates.remove(id);
-    if (stage === null) return this.listen(LIVE);
+  /** Compares with the lane without a stage and goes there. */
+  hearWithout(stage: string): void {
     const what = { kind: 'without', stage } as const;
     if (!this.candidates.add(what)) return;
     this.listen(LIVE);
     this.listen(candidateId(what));
+  }
+
+  /** Compares with the lane without a stage no longer, and goes back to the master. */
+  endWithout(stage: string): void {
+    this.candidates.remove(candidateId({ kind: 'without', stage }));
+    this.listen(LIVE);
   }
 
   setMatching(matching: Matching): void {

@@ -97,20 +97,6 @@ export class Measurements {
     };
   }
 
-  /** Measures the lane of a version to be looked at. The result is released by whoever asked. */
-  measureVersion(
-    subject: string,
-    lane: Lane,
-    onProgress: (share: number) => void,
-  ): Pick<MeasuringTicket, 'result' | 'release'> {
-    if (!this.queue)
-      return {
-        result: Promise.reject(new Error('The mix is still loading. Try again in a moment.')),
-        release: () => {},
-      };
-    return this.queue.request({ subject, lane, priority: 'visible', onProgress });
-  }
-
   close(): void {
     clearTimeout(this.timer);
     this.queue?.close();

@@ -641,3 +641,15 @@ test('a stage takes a name, and that of its kind again; neither is measured', as
   editor.lane.nameStage('a', '');
   expect(lane().version.lane.stages).toEqual([TRIM]);
 });
+
+test('ending one comparison leaves the others, and a tenth candidate is refused in words', () => {
+  for (let i = 0; i < 9; i++) editor.duplicateStage('a');
+  const ids = lane().version.lane.stages.map(({ id }) => id);
+  for (const id of ids.slice(0, 3)) editor.hearWithout(id);
+  editor.hearWithout(ids[1]);
+  const chosen = () => editor.candidates.store.getState().entries.map(({ id }) => id);
+  expect(chosen()).toEqual(['mix', 'lane', `without-${ids[0]}`, `without-${ids[2]}`]);
+  for (const id of ids.slice(3)) editor.audition.hearWithout(id);
+  expect(chosen()).toHaveLength(9);
+  expect(problem()).toBe('There are keys for 9 candidates. Remove one to add another.');
+});

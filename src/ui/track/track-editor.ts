@@ -14,6 +14,7 @@ import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
+import type { Workshop } from './candidates/candidate-source';
 import { candidateId } from './candidates/candidate-title';
 import { Candidates } from './candidates/candidates';
 import { PassageLevels } from './candidates/passage-levels';
@@ -23,6 +24,7 @@ import type { LaneHistory } from './lane-saver';
 import { LiveBoard } from './live-board';
 import { LiveLink } from './live-link';
 import { MeasurementKeeper } from './measurement-keeper';
+import { measureLane, type OnItsWay } from './measure-lane';
 import { Measurements } from './measurements';
 import { Navigation } from './navigation';
 import { Notes } from './notes/notes';
@@ -51,6 +53,7 @@ export class TrackEditor {
   private readonly link = new LiveLink();
   private readonly keeper = new MeasurementKeeper();
   private queue: MeasuringQueue | null = null;
+  private workshop: Workshop | null = null;
   private impulses: Impulses | null = null;
   private closed = false;
   private unfollowVolume = () => {};
@@ -191,10 +194,11 @@ export class TrackEditor {
       this.track.ready(audio);
       // The lane may have been changed while the player was being made.
       this.audition.follow(this.lane.lane);
-      this.candidates.open({
+      this.workshop = {
         ...{ queue, budget, levels, sampleRate: audio.sampleRate },
         impulsesFor: (lane) => this.impulsesFor(lane),
-      });
+      };
+      this.candidates.open(this.workshop);
       this.candidates.begin();
       this.audition.begin();
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
@@ -314,7 +318,7 @@ export class TrackEditor {
   /** Compares with the lane without a stage that is on, or ends that comparison. */
   hearWithout(id: string): void {
     const compared = this.candidates.entry(candidateId({ kind: 'without', stage: id }));
-    if (compared) this.audition.hearWithout(null);
+    if (compared) this.audition.endWithout(id);
     else if (this.lane.stage(id)?.on) this.audition.hearWithout(id);
   }
 
@@ -346,6 +350,15 @@ export class TrackEditor {
     } catch (error) {
       this.track.report((error as Error).message);
     }
+  }
+
+  /** Measures the lane of a version to be looked at. Rejects with a sentence. */
+  async measureVersion(subject: string, lane: Lane, way: OnItsWay): Promise<Measurement> {
+    if (!this.workshop) throw new Error('The mix is still loading. Try again in a moment.');
+    const { measurement, release } = await measureLane({ subject, lane, priority: 'visible' }, this.workshop, way);
+    // Only its figures are wanted.
+    release();
+    return measurement;
   }
 
   /** The open version as the server has it. */

@@ -2,11 +2,10 @@ import type { Candidate } from '../../../contracts/candidate';
 import { framesAtRate } from '../../../contracts/audio';
 import { type TrackDetails, trackDetailsSchema } from '../../../contracts/track';
 import type { Lane } from '../../../core/lane/schema';
-import type { ImpulseResponse } from '../../../core/stages/definition';
 import { BYTES_PER_FRAME } from '../../../engine/measure/buffers';
 import type { LevelRunner } from '../../../engine/measure/level-runner';
 import type { Audio } from '../../../engine/measure/measurement';
-import { BudgetReached, type MeasuringQueue } from '../../../engine/measure/queue';
+import { BudgetReached } from '../../../engine/measure/queue';
 import { renderOnce, sharedChannel } from '../../../engine/measure/worker-runner';
 import type { SourceLevel } from '../../../engine/sources/level-match';
 import type { MemoryBudget } from '../../../engine/sources/memory-budget';
@@ -14,17 +13,15 @@ import { MixDecoder } from '../../../engine/sources/mix-decoder';
 import type { StereoBuffer } from '../../../engine/sources/places';
 import { api } from '../../api';
 import { downloadAudio } from '../audio-download';
+import { measureLane, type MeasuringBench, type OnItsWay } from '../measure-lane';
 import { readView } from '../view-memory';
 
 /** What candidates of an open track are rendered and fetched with. */
-export interface Workshop {
-  queue: MeasuringQueue;
+export interface Workshop extends MeasuringBench {
   budget: MemoryBudget;
   levels: LevelRunner;
   /** Hz: of the open mix, and so of everything that is heard. */
   sampleRate: number;
-  /** Uploaded impulse responses that a lane needs, by name. */
-  impulsesFor: (lane: Lane) => Promise<Record<string, ImpulseResponse>>;
 }
 
 /** A candidate that can be heard. */
@@ -35,33 +32,19 @@ export interface HeardSource {
   release(): void;
 }
 
-/** How a candidate is on its way: the share that is done, and how to end it. */
-export interface OnItsWay {
-  onShare: (share: number) => void;
-  signal: AbortSignal;
-}
-
 /** Share of the whole that fetching a mix takes before it is rendered. */
 const FETCH_SHARE = 0.3;
 
 /** Renders a lane of the open track. Rejects with a sentence, or as the queue does when it is no longer wanted. */
-export async function renderLane(
-  subject: string,
-  lane: Lane,
-  { queue }: Workshop,
-  { onShare, signal }: OnItsWay,
-): Promise<HeardSource> {
-  const ticket = queue.request({ subject, lane, priority: 'candidate', onProgress: onShare });
-  const withdraw = () => ticket.release();
-  signal.addEventListener('abort', withdraw, { once: true });
-  const { left, right, master } = await ticket.result;
-  signal.removeEventListener('abort', withdraw);
+export async function renderLane(subject: string, lane: Lane, workshop: Workshop, way: OnItsWay): Promise<HeardSource> {
+  const { measurement, release } = await measureLane({ subject, lane, priority: 'candidate' }, workshop, way);
+  const { left, right, master } = measurement;
   // It was measured for something else that found no memory to render into.
   if (left.length === 0) {
-    ticket.release();
+    release();
     throw new BudgetReached();
   }
-  return { buffer: { left, right }, level: master, release: withdraw };
+  return { buffer: { left, right }, level: master, release };
 }
 
 /** Fetches or renders a candidate that is not a lane of the open track. Rejects with a sentence. */

@@ -6,7 +6,8 @@ import type { SourceLevel } from '../../../engine/sources/level-match';
 import type { StereoBuffer } from '../../../engine/sources/places';
 import type { LiveLink } from '../live-link';
 import { isUnwanted } from '../measurements';
-import { fetchSource, renderLane, type HeardSource, type OnItsWay, type Workshop } from './candidate-source';
+import type { OnItsWay } from '../measure-lane';
+import { fetchSource, renderLane, type HeardSource, type Workshop } from './candidate-source';
 import { candidateId, candidateTitle, type CandidateTitle, type Known } from './candidate-title';
 
 /** A candidate in the listening bar. */
@@ -83,7 +84,10 @@ export class Candidates {
   add(what: Candidate): boolean {
     const { entries } = this.store.getState();
     if (this.entry(candidateId(what))) return true;
-    if (entries.length >= MOST_CANDIDATES) return false;
+    if (entries.length >= MOST_CANDIDATES) {
+      this.report(`There are keys for ${MOST_CANDIDATES} candidates. Remove one to add another.`);
+      return false;
+    }
     const entry = this.entryOf(what);
     if (entry) this.change([...entries, entry]);
     this.prepare();

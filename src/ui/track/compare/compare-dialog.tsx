@@ -37,7 +37,7 @@ const NOTHING: Compared = { measured: null, share: 0, problem: null };
 
 /** A version of the track, measured here. */
 function useCompared(side: 'A' | 'B', id: string): Compared {
-  const { measurements } = useEditor();
+  const editor = useEditor();
   const open = useLane((state) => state.version);
   const saved = useTrack(({ details }) => details.versions.find((version) => version.id === id));
   const lane = id === open.id ? open.lane : saved?.lane;
@@ -46,14 +46,13 @@ function useCompared(side: 'A' | 'B', id: string): Compared {
   const [found, setFound] = useState<{ key: string } & Compared>({ key: '', ...NOTHING });
   useEffect(() => {
     if (!lane || own) return;
-    const ticket = measurements.measureVersion(`side by side ${side}`, lane, (share) =>
-      setFound({ key, ...NOTHING, share }),
+    const abort = new AbortController();
+    const way = { signal: abort.signal, onShare: (share: number) => setFound({ key, ...NOTHING, share }) };
+    editor.measureVersion(`side by side ${side}`, lane, way).then(
+      (measurement) => !abort.signal.aborted && setFound({ key, ...NOTHING, measured: { lane, measurement } }),
+      (error: Error) => !abort.signal.aborted && setFound({ key, ...NOTHING, problem: error.message }),
     );
-    ticket.result.then(
-      (measurement) => setFound({ key, ...NOTHING, measured: { lane, measurement } }),
-      (error: Error) => setFound({ key, ...NOTHING, problem: error.message }),
-    );
-    return () => ticket.release();
+    return () => abort.abort();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what sounds of the lane
   }, [key, own === null, id]);
   if (lane && own) return { ...NOTHING, measured: { lane, measurement: own } };

@@ -220,7 +220,7 @@ export function ListeningBar() {
         </Button>
       </Tooltip>
       {ready ? <Position short={narrow} /> : <Box role="status">Loading the mix, {Math.round(arrived * 100)} %</Box>}
-      <Box sx={{ flex: '1 1 auto', minWidth: 0, maxWidth: 460, display: 'grid', gap: 0.25 }}>
+      <Box sx={{ flex: '1 1 auto', minWidth: 0, maxWidth: narrow ? 340 : 460, display: 'grid', gap: 0.25 }}>
         <Box sx={{ display: 'flex', gap: 1, minWidth: 0 }}>
           <CandidateChips narrow={narrow} />
           <Difference />

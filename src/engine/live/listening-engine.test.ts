@@ -109,6 +109,15 @@ test('pause and play, seek and loop', () => {
   }
 });
 
+test('a seek that is followed at once by playback arrives, and plays on from there', () => {
+  const live = new ListeningEngine({ audio, lane: lane(TRIM), taps: null });
+  live.receive({ type: 'seek', frame: 2 * RATE });
+  live.receive({ type: 'play' });
+  play(live, 100);
+  expect(live.readings().frame).toBeGreaterThan(2 * RATE + 90 * 128);
+  expect(live.readings().frame).toBeLessThan(2 * RATE + 101 * 128);
+});
+
 test('what is listened to: mono, side, left, right, swapped, one side inverted', () => {
   const heard = (monitor: Monitor) => {
     const live = open(lane());

@@ -33,7 +33,8 @@ export class Transport implements TrackPosition {
 
   play(): void {
     this.playing = true;
-    this.fade.moveTo(1);
+    // A seek that is under way fades in when it has arrived.
+    if (this.pendingSeek === null) this.fade.moveTo(1);
   }
 
   pause(): void {

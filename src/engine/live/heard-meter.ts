@@ -24,6 +24,11 @@ export class HeardMeter {
     this.meter = new JointMeter(this.kernels, sampleRate, QUANTUM, SHORT_TERM_HOPS);
   }
 
+  /** The quantum that was taken last, left and right. */
+  get quantum(): readonly [left: Float32Array, right: Float32Array] {
+    return this.buffers;
+  }
+
   /** Takes one quantum of the mixer's source at the places heard; false when that does not play from a buffer. */
   add(mixer: SourceMixer, transport: Transport, latency: number): boolean {
     const [left, right] = this.buffers;

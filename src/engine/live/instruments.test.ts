@@ -17,7 +17,7 @@ function run(processor: LaneProcessor, instruments: Instruments, seconds: number
   for (let at = 0; at + 128 <= seconds * RATE; at += 128) {
     processor.left.set(tone.subarray(at, at + 128));
     processor.right.set(tone.subarray(at, at + 128).map((x) => x / 2));
-    processor.process(128, (joint) => instruments.take(processor, joint));
+    processor.process(128, (joint) => instruments.take(processor, joint, 1));
   }
 }
 
@@ -45,8 +45,14 @@ test('before a stage that is late the needles wait until it is heard; the ring h
   const quanta = Math.floor(latency / 128);
   run(processor, instruments, (quanta * 128) / RATE);
   expect(instruments.reading().ppmDbfs[0]).toBe(-Infinity);
-  expect(Math.max(...ring.left.subarray(0, quanta * 128))).toBeGreaterThan(0.1);
+  expect(Math.max(...ring.mid.subarray(0, quanta * 128))).toBeGreaterThan(0.05);
   expect(instruments.reading().lead).toBe(latency);
+});
+
+test('of the lane, what is heard is at the joint that is', () => {
+  const instruments = new Instruments(RATE, makeInstrumentRing(), 'heard');
+  run(lane({ kind: 'trim', settings: { gainDb: -6 } }), instruments, 2);
+  expect(instruments.reading().vuDbfs[0]).toBeCloseTo(-24, 1);
 });
 
 test('what is heard is measured where that is chosen, and another choice starts over', () => {

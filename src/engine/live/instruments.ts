@@ -7,16 +7,16 @@ import { VuMeter } from '../../core/measure/vu';
 /** Frames of each ring; positions are taken modulo this. */
 export const INSTRUMENT_FRAMES = 65536;
 
-/** Shared rings with left and right of one place, and the count of frames written so far. */
+/** Shared rings with mid and side of one place, and the count of frames written so far. */
 export interface InstrumentRing {
-  left: Float32Array;
-  right: Float32Array;
+  mid: Float32Array;
+  side: Float32Array;
   written: Int32Array;
 }
 
 export function makeInstrumentRing(): InstrumentRing {
   const channel = () => new Float32Array(new SharedArrayBuffer(INSTRUMENT_FRAMES * Float32Array.BYTES_PER_ELEMENT));
-  return { left: channel(), right: channel(), written: new Int32Array(new SharedArrayBuffer(4)) };
+  return { mid: channel(), side: channel(), written: new Int32Array(new SharedArrayBuffer(4)) };
 }
 
 /** Where instruments measure: at a joint of the lane, or what is heard. */
@@ -49,19 +49,25 @@ export class Instruments {
 
   /** Goes to another place, or has another kind of quasi-peak meter. */
   choose(place: InstrumentPlace, type: PpmType): void {
+    if (place === this.place && type === this.type) return;
     this.place = place;
     this.type = type;
     [this.vu, this.ppm] = this.make();
   }
 
-  /** Takes a quantum at a joint of the running lane. */
-  take(lane: LaneProcessor, joint: number): void {
-    if (joint !== this.place) return;
+  /** Where it measures. */
+  get at(): InstrumentPlace {
+    return this.place;
+  }
+
+  /** Takes a quantum at a joint of the running lane; `heard` is the joint that is heard, −1 for none of them. */
+  take(lane: LaneProcessor, joint: number, heard: number): void {
+    if (joint !== (this.place === 'heard' ? heard : this.place)) return;
     this.lead = Math.min(lane.latency - lane.latencyAt(joint), INSTRUMENT_FRAMES - QUANTUM);
     this.add(lane.left, lane.right);
   }
 
-  /** Takes a quantum of what is heard, before its gain and the monitoring. */
+  /** Takes a quantum of what is heard from a buffer, before its gain and the monitoring. */
   takeHeard(left: Float32Array, right: Float32Array): void {
     if (this.place !== 'heard') return;
     this.lead = 0;
@@ -89,13 +95,16 @@ export class Instruments {
   private add(left: Float32Array | Float64Array, right: Float32Array | Float64Array): void {
     const { ring, quantum } = this;
     const start = ring.written[0] % INSTRUMENT_FRAMES;
-    ring.left.set(left.length === QUANTUM ? left : left.subarray(0, QUANTUM), start);
-    ring.right.set(right.length === QUANTUM ? right : right.subarray(0, QUANTUM), start);
-    ring.written[0] = (ring.written[0] + QUANTUM) | 0;
+    for (let i = 0; i < QUANTUM; i++) {
+      ring.mid[start + i] = (left[i] + right[i]) / 2;
+      ring.side[start + i] = (left[i] - right[i]) / 2;
+    }
+    ring.written[0] += QUANTUM;
     const heard = start - this.lead + INSTRUMENT_FRAMES;
     for (let i = 0; i < QUANTUM; i++) {
-      quantum[0][i] = ring.left[(heard + i) % INSTRUMENT_FRAMES];
-      quantum[1][i] = ring.right[(heard + i) % INSTRUMENT_FRAMES];
+      const at = (heard + i) % INSTRUMENT_FRAMES;
+      quantum[0][i] = ring.mid[at] + ring.side[at];
+      quantum[1][i] = ring.mid[at] - ring.side[at];
     }
     for (const channel of [0, 1] as const) {
       this.vu[channel].add(quantum[channel]);

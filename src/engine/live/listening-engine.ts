@@ -4,14 +4,15 @@ import type { LaneProcessor } from '../../core/lane/processor';
 import { LiveLane } from '../sources/live-lane';
 import { makePlaces, readAt } from '../sources/places';
 import { FADE_SECONDS } from '../sources/ramp';
-import { MIX, SourceMixer } from '../sources/source-mixer';
+import { LIVE, MIX, SourceMixer } from '../sources/source-mixer';
 import { Elsewhere } from './elsewhere';
 import { HeardMeter } from './heard-meter';
+import { Instruments } from './instruments';
 import { JointLevels } from './joint-levels';
 import { listeningBand } from './listening-bands';
 import { MonitorMatrix } from './monitor-matrix';
 import { PlayedLoudness } from './played-loudness';
-import type { LiveOptions, LiveReadings, LiveRequest } from './protocol';
+import type { HeardLevels, LiveOptions, LiveReadings, LiveRequest } from './protocol';
 import { bufferLevels, heardLevels } from './readings';
 import { RegionFilter } from './region-filter';
 import { StageTap } from './stage-tap';
@@ -41,7 +42,11 @@ export class ListeningEngine {
   private metered: JointLevels;
   private readonly heardMeter: HeardMeter;
   private metersBuffer = false;
-  private readonly takeTap = (joint: number): void => this.tap.take(this.lane.processor, joint);
+  private instruments: Instruments[] = [];
+  private readonly takeTap = (joint: number): void => {
+    this.tap.take(this.lane.processor, joint);
+    for (const each of this.instruments) each.take(this.lane.processor, joint, this.heardJoint);
+  };
 
   constructor(private readonly options: LiveOptions) {
     const { audio, lane, taps, use = 'listening', playing = false } = options;
@@ -102,9 +107,39 @@ export class ListeningEngine {
         return this.elsewhere.set(request.response);
       case 'removed':
         return this.tap.hearRemoved(request.gainDb);
+      case 'instruments':
+        return this.measureAt(request);
       case 'tap':
         return this.tap.choose(request.stage);
     }
+  }
+
+  /** Instruments go to places; those that measure there already go on. */
+  private measureAt({ places, ppm }: Extract<LiveRequest, { type: 'instruments' }>): void {
+    const rings = this.options.instruments ?? [];
+    this.instruments = places.slice(0, rings.length).map((place, i) => {
+      const known = this.instruments.at(i);
+      if (!known) return new Instruments(this.options.audio.sampleRate, rings[i], place, ppm);
+      known.choose(place, ppm);
+      return known;
+    });
+  }
+
+  /** Levels at a joint of the lane, whatever is heard. */
+  private levelsAt(joint: number): HeardLevels {
+    const { levels, played } = this;
+    const last = this.lane.processor.joints.length - 1;
+    const within = Math.min(joint, last);
+    if (within === 0) return heardLevels(levels, 0, played.mix);
+    if (within === last) return heardLevels(levels, last, played.lane);
+    return { ...heardLevels(levels, within, played.lane), integratedLufs: -Infinity };
+  }
+
+  /** The joint of the lane that is heard; −1 for what plays from a buffer of its own. */
+  private get heardJoint(): number {
+    const { source } = this.mixer;
+    if (source === MIX) return 0;
+    return source === LIVE ? this.lane.processor.joints.length - 1 : -1;
   }
 
   /** Whether nothing is heard and nothing will be until the next request. */
@@ -153,6 +188,10 @@ export class ListeningEngine {
       correlations: this.tap.correlations(),
       bandLevels: this.tap.takeBandLevels(),
       heard,
+      instruments: this.instruments.map((each) => ({
+        ...(each.at === 'heard' ? heard : this.levelsAt(each.at)),
+        ...each.reading(),
+      })),
       played: { mixLufs: played.mix.integrated(), laneLufs: played.lane.integrated() },
     };
     levels.clear();
@@ -183,6 +222,7 @@ export class ListeningEngine {
     this.played.lane.follow(joints[joints.length - 1].loudness);
     // The mix is metered where it enters the lane.
     this.metersBuffer = this.mixer.source !== MIX && this.heardMeter.add(this.mixer, this.transport, this.latency);
+    if (this.metersBuffer) for (const each of this.instruments) each.takeHeard(...this.heardMeter.quantum);
   }
 
   /** Blends in the processor that is being left, with the sources at the place that is heard through it. */

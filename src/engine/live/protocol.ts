@@ -3,6 +3,8 @@ import type { Lane } from '../../core/lane/schema';
 import type { Channels } from '../../core/measure/peak';
 import type { ImpulseResponse, Use } from '../../core/stages/definition';
 import type { EqualizerBand } from '../../core/stages/equalizer/settings';
+import type { PpmType } from '../../core/measure/ppm';
+import type { InstrumentPlace, InstrumentReading, InstrumentRing } from './instruments';
 import type { Audio } from '../measure/measurement';
 import type { StereoBuffer } from '../sources/places';
 import type { SourcePlace } from '../sources/source-place';
@@ -47,6 +49,8 @@ export interface LiveOptions {
   taps: Taps | null;
   /** Uploaded impulse responses that lanes may name from the beginning. */
   impulses?: Record<string, ImpulseResponse>;
+  /** Rings of the instruments, for each place that they can measure at. */
+  instruments?: readonly InstrumentRing[];
   /** Left out: for listening. */
   use?: Use;
   /** Plays at once, without a fade: for rendering offline. */
@@ -79,6 +83,8 @@ export type LiveRequest =
   | { type: 'band'; index: number | null }
   /** Only what the tapped stage takes away is heard: its input, with a gain in dB, less its output; null: no longer. */
   | { type: 'removed'; gainDb: number | null }
+  /** Where instruments measure, one place for each ring, and their kind of quasi-peak meter; none: nowhere. */
+  | { type: 'instruments'; places: readonly InstrumentPlace[]; ppm: PpmType }
   /** Index of the stage whose input and output are tapped. */
   | { type: 'tap'; stage: number };
 
@@ -101,9 +107,12 @@ export interface HeardLevels {
   truePeaksDbtp: Channels;
   momentaryLufs: number;
   shortTermLufs: number;
-  /** Of what was played since playback began here. */
+  /** Of what was played since playback began here; −infinity at a place in the middle of the lane. */
   integratedLufs: number;
 }
+
+/** Everything that is measured at a place that instruments were set up at: levels as of what is heard, and the needles. */
+export type PlaceReading = HeardLevels & InstrumentReading;
 
 /** What the worklet tells about 30 times a second while it plays, and once after each change while it does not. */
 export interface LiveReadings {
@@ -124,6 +133,8 @@ export interface LiveReadings {
   /** dBFS, highest since the last readings, of each band before the tapped stage; empty unless it works on them. */
   bandLevels: number[];
   heard: HeardLevels;
+  /** What the instruments read, place by place; empty while there are none. */
+  instruments: PlaceReading[];
   /** Integrated loudness of mix and lane so far, for a level match until they are measured. */
   played: { mixLufs: number; laneLufs: number };
 }

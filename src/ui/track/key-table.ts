@@ -61,6 +61,7 @@ export const KEYS = {
   loop: key('programme', 'L', 'l', 'Loop on or off', true),
   loopFrom: key('programme', ',', ',', 'Loop from here'),
   loopTo: key('programme', '.', '.', 'Loop to here'),
+  instruments: key('listening', 'H', 'h', 'Instruments: meters at two places of the lane', true),
   note: key('programme', 'I', 'i', 'Notes: write one here, or over the loop'),
   previousNote: key('programme', '[', '[', 'To the note before', true),
   nextNote: key('programme', ']', ']', 'To the next note', true),

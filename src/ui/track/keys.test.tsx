@@ -25,6 +25,7 @@ function page() {
   function Page() {
     useKeys({
       showNotes: note('showNotes'),
+      toggleInstruments: note('toggleInstruments'),
       showKeys: note('showKeys'),
       toggleFigures: note('toggleFigures'),
       deliver: note('deliver'),
@@ -93,7 +94,7 @@ const TOLD: Partial<Record<KeyName, string>> = {
   ...{ play: 'togglePlay', candidate: 'listenTo', other: 'toggle', change: 'hearDifference' },
   ...{ without: 'hearWithout', mono: 'setMonitor', band: 'soloBand', normal: 'listenNormally' },
   ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
-  ...{ note: 'showNotes', previousNote: 'toNote', nextNote: 'toNote' },
+  ...{ instruments: 'toggleInstruments', note: 'showNotes', previousNote: 'toNote', nextNote: 'toNote' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{
     open: 'openStage',

@@ -20,6 +20,7 @@ export interface PageActions {
   toggleFigures: () => void;
   deliver: () => void;
   showNotes: () => void;
+  toggleInstruments: () => void;
 }
 
 type Action = (pressed: string) => unknown;
@@ -53,6 +54,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     loop: () => editor.navigation.toggleLoop(),
     loopFrom: () => editor.navigation.loopFromHere(),
     loopTo: () => editor.navigation.loopToHere(),
+    instruments: page.toggleInstruments,
     note: page.showNotes,
     previousNote: () => editor.navigation.toNote(-1),
     nextNote: () => editor.navigation.toNote(1),

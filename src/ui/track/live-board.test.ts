@@ -10,6 +10,7 @@ const readings = (samplePeak: number, truePeak: number, playing = true): LiveRea
   bandReductions: [],
   correlations: [],
   bandLevels: [],
+  instruments: [],
   tapLead: 0,
   heard: {
     samplePeaksDbfs: [samplePeak, samplePeak - 6],

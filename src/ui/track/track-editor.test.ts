@@ -124,6 +124,7 @@ const SILENT: LiveReadings = {
   correlations: [],
   bandLevels: [],
   tapLead: 0,
+  instruments: [],
   heard: {
     samplePeaksDbfs: [-70, -70],
     truePeaksDbtp: [-70, -70],

@@ -1,11 +1,13 @@
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
 import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { neighbourOf } from '../../core/lane/stage-edits';
+import type { PpmType } from '../../core/measure/ppm';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
 import { STAGES, traitsOf, type StageKind } from '../../core/stages/registry';
 import { Player } from '../../engine/live/player';
-import { makeTaps, type LiveReadings, type Taps } from '../../engine/live/protocol';
+import { makeInstrumentRing, type InstrumentPlace } from '../../engine/live/instruments';
+import { makeTaps, type LiveReadings, type LiveRequest, type Taps } from '../../engine/live/protocol';
 import type { Measurement } from '../../engine/measure/measurement';
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import { LevelRunner } from '../../engine/measure/level-runner';
@@ -41,6 +43,8 @@ import { readView, writeView } from './view-memory';
 export class TrackEditor {
   readonly board = new LiveBoard();
   readonly taps: Taps = makeTaps();
+  /** What the instruments measure, place by place. */
+  readonly rings = [makeInstrumentRing(), makeInstrumentRing()] as const;
   readonly track: OpenTrack;
   readonly lane: LaneEditor;
   readonly selection: Selection;
@@ -55,6 +59,7 @@ export class TrackEditor {
   private queue: MeasuringQueue | null = null;
   private workshop: Workshop | null = null;
   private impulses: Impulses | null = null;
+  private instruments: LiveRequest = { type: 'instruments', places: [], ppm: 'I' };
   private closed = false;
   private unfollowVolume = () => {};
 
@@ -182,7 +187,13 @@ export class TrackEditor {
       this.measurements.open(queue);
       const levels = new LevelRunner();
       this.audition.open(audio, new PassageLevels(levels), queue);
-      const options = { audio, lane: this.lane.lane, taps: this.taps, impulses: this.impulses.all() };
+      const options = {
+        audio,
+        lane: this.lane.lane,
+        taps: this.taps,
+        instruments: this.rings,
+        impulses: this.impulses.all(),
+      };
       const player = await Player.open(
         options,
         (readings) => this.heard(readings),
@@ -202,6 +213,7 @@ export class TrackEditor {
       this.candidates.begin();
       this.audition.begin();
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
+      this.link.send(this.instruments);
       this.tapStage();
       this.followRegion();
       // After the player is there: sound does not wait for figures.
@@ -313,6 +325,12 @@ export class TrackEditor {
     this.lane.removeCrossover(index);
     const { band } = this.selection.store.getState();
     this.selection.openBand(Math.min(band, this.lane.lane.crossovers.frequenciesHz.length));
+  }
+
+  /** Sets up instruments at places of the lane; none: nowhere. */
+  measureAt(places: readonly InstrumentPlace[], ppm: PpmType): void {
+    this.instruments = { type: 'instruments', places, ppm };
+    this.link.send(this.instruments);
   }
 
   /** Compares with the lane without a stage that is on, or ends that comparison. */

@@ -15,6 +15,7 @@ import { DestinationList, Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
 import { Head } from './head';
 import { HistoryList } from './history-list';
+import { InstrumentsPage } from './instruments/instruments-page';
 import { KeysDialog, useKeys } from './keys';
 import { LaneView } from './lane/lane-view';
 import { useLayout } from './layout';
@@ -88,10 +89,12 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [figures, setFigures] = useState(false);
   const [comparing, setComparing] = useState(false);
   const [notes, setNotes] = useState(false);
+  const [instruments, setInstruments] = useState(false);
   useKeys({
     showKeys: () => setKeys(true),
     toggleFigures: () => setFigures((open) => !open),
     deliver: () => setDelivering(true),
+    toggleInstruments: () => setInstruments((open) => !open),
     showNotes: () => {
       // What has the focus now gets it back when they close.
       focusOn('header [aria-label="Notes"]');
@@ -144,7 +147,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
               <LaneView onFigures={() => setFigures(true)} />
               <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
                 <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-                  <StagePanel />
+                  {instruments ? <InstrumentsPage onClose={() => setInstruments(false)} /> : <StagePanel />}
                 </Box>
                 {layout === 'wide' && (
                   <Box component="aside" aria-label="Meters and history" sx={BESIDE}>

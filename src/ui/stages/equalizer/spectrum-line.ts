@@ -1,6 +1,6 @@
 import { powerDecibels } from '../../../core/signal/decibels';
 import { SpectrumAnalyser } from '../../../core/measure/spectrum';
-import { TAP_FRAMES, type Taps } from '../../../engine/live/protocol';
+import type { Taps } from '../../../engine/live/protocol';
 import { frequencyAt, LEFT, RIGHT } from './equalizer-axes';
 import type { Resolution } from './spectrum-choice';
 
@@ -65,7 +65,8 @@ export class SpectrumLine {
 
   update(ring: Float32Array, written: number, columns: number, sampleRate: number): void {
     const { size } = this.analyser;
-    for (let i = 0; i < size; i++) this.frame[i] = ring[(written - size + i + TAP_FRAMES) % TAP_FRAMES];
+    const from = written - size + 2 * ring.length;
+    for (let i = 0; i < size; i++) this.frame[i] = ring[(from + i) % ring.length];
     this.analyser.levels(this.frame, this.bins);
     if (this.levels.length !== columns) {
       this.levels = new Float32Array(columns).fill(SPECTRUM_FLOOR);

@@ -9,7 +9,7 @@ function dots(left: (i: number) => number, right: (i: number) => number): { x: n
   const tap = (of: (i: number) => number) => Float32Array.from({ length: TAP_FRAMES }, (_, i) => of(i));
   const after = tap((i) => (left(i) + right(i)) / 2);
   const afterSide = tap((i) => (left(i) - right(i)) / 2);
-  drawVectorscope(surface, { written: Int32Array.of(TAP_FRAMES), after, afterSide }, DAYLIGHT);
+  drawVectorscope(surface, { written: Int32Array.of(TAP_FRAMES), mid: after, side: afterSide }, DAYLIGHT);
   return surface.boxes
     .filter(({ color }) => color === DAYLIGHT.patina)
     .map(({ x, y }) => ({ x: x + 0.7 - 106, y: y + 0.7 - 118 }));

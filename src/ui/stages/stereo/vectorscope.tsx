@@ -11,6 +11,7 @@ export function Vectorscope() {
   const { taps } = useEditor();
   const palette = usePalette();
   const playing = useTransport((state) => state.playing);
-  const draw: Draw = (surface) => drawVectorscope(surface, playing ? taps : null, palette);
+  const draw: Draw = (surface) =>
+    drawVectorscope(surface, playing ? { ...taps, mid: taps.after, side: taps.afterSide } : null, palette);
   return <Picture label="Vectorscope" moving={playing} draw={draw} />;
 }

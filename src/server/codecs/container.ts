@@ -4,7 +4,7 @@ import { fileInput } from './process';
 
 /** What a file is, decided by its own bytes, and how a decoder must read it. */
 export interface Container {
-  name: 'WAV' | 'Wave64' | 'AIFF' | 'FLAC' | 'WavPack' | 'CAF' | 'MP4';
+  name: 'WAV' | 'Wave64' | 'AIFF' | 'FLAC' | 'WavPack' | 'CAF' | 'MP4' | 'MP3' | 'AAC' | 'Ogg' | 'Matroska';
   /** Arguments of ffmpeg and ffprobe that name the demuxer and the file. */
   input: string[];
   /** Frames to stop after, for input that does not know its own end. */
@@ -32,8 +32,11 @@ function lossy(name: string): Problem {
   );
 }
 
-/** Decides from the first bytes of a file what it is. Throws a Problem (422) when it is nothing that can be a mix. */
-export async function containerOf(file: string): Promise<Container> {
+/** What is taken: mixes and deliveries are lossless, references may be lossy encodes. */
+export type Accepts = 'lossless' | 'lossy';
+
+/** Decides from the first bytes of a file what it is. Throws a Problem (422) when it is nothing that is accepted. */
+export async function containerOf(file: string, accepts: Accepts = 'lossless'): Promise<Container> {
   const handle = await open(file, 'r');
   try {
     const head = Buffer.alloc(16);
@@ -54,13 +57,23 @@ export async function containerOf(file: string): Promise<Container> {
     if (text(0, 4) === 'caff') return plain('CAF', 'caf');
     if (head.subarray(0, 8).equals(Buffer.from('726966662e91cf11', 'hex'))) return plain('Wave64', 'w64');
     if (text(4, 8) === 'ftyp') return plain('MP4', 'mov');
-    if (text(0, 3) === 'ID3') throw lossy('MP3');
-    if (text(0, 4) === 'OggS') throw lossy('OGG');
-    if (head[0] === 0xff && (head[1] & 0xe0) === 0xe0) throw lossy((head[1] & 0x06) === 0 ? 'AAC' : 'MP3');
-    throw new Problem(422, NOT_AUDIO);
+    const encode = lossyContainer(head);
+    if (!encode) throw new Problem(422, NOT_AUDIO);
+    if (accepts === 'lossless') throw lossy(encode.name);
+    return plain(encode.name, encode.demuxer);
   } finally {
     await handle.close();
   }
+}
+
+/** The container of a lossy encode by the first bytes of its file, and the demuxer for it; null for anything else. */
+function lossyContainer(head: Buffer): { name: Container['name']; demuxer: string } | null {
+  const text = head.toString('latin1', 0, 4);
+  if (text.startsWith('ID3')) return { name: 'MP3', demuxer: 'mp3' };
+  if (text === 'OggS') return { name: 'Ogg', demuxer: 'ogg' };
+  if (head.readUInt32BE(0) === 0x1a45dfa3) return { name: 'Matroska', demuxer: 'matroska' };
+  if (head[0] !== 0xff || (head[1] & 0xe0) !== 0xe0) return null;
+  return (head[1] & 0x06) === 0 ? { name: 'AAC', demuxer: 'aac' } : { name: 'MP3', demuxer: 'mp3' };
 }
 
 interface Chunk {

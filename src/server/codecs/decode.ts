@@ -1,4 +1,4 @@
-import { containerOf, type Container } from './container';
+import { containerOf, type Accepts, type Container } from './container';
 import { start } from './process';
 
 /** How a stereo pair is made of one or two channels: a mono file plays at its own level on both. */
@@ -17,9 +17,10 @@ async function* decodeRaw(
   bytes: 4 | 8,
   signal?: AbortSignal,
   filters: string[] = [],
+  accepts: Accepts = 'lossless',
 ): AsyncGenerator<Uint8Array> {
   const format = bytes === 4 ? 'f32le' : 'f64le';
-  const container = await containerOf(file);
+  const container = await containerOf(file, accepts);
   const filter = [...ending(container), stereo(channels), ...filters].join(',');
   const args = [...container.input, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
   const { child, finished } = start('ffmpeg', args, { signal });
@@ -48,6 +49,11 @@ export async function* decode32(file: string, channels = 2, signal?: AbortSignal
   for await (const bytes of decodeRaw(file, channels, 4, signal)) yield new Float32Array(bytes.buffer);
 }
 
+/** The same of a file that may be a lossy encode; what it decodes to over full scale stays. */
+export async function* decodeReference(file: string, channels: number): AsyncGenerator<Float32Array> {
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, [], 'lossy')) yield new Float32Array(bytes.buffer);
+}
+
 /** The same at another sample rate in Hz. */
 export async function* decode32Resampled(
   file: string,
@@ -58,17 +64,27 @@ export async function* decode32Resampled(
   for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) yield new Float32Array(bytes.buffer);
 }
 
+/** What a file becomes: so many frames, at a rate in Hz. */
+interface FloatWaveOptions {
+  frames: number;
+  rate: number;
+  resampled: boolean;
+  channels?: number;
+  accepts?: Accepts;
+}
+
 /**
- * A stereo file as the bytes of a WAV of 32-bit floats with exactly `frames` frames, converted to a rate in Hz if asked to.
+ * A file as the bytes of a stereo WAV of 32-bit floats with exactly `frames` frames, converted to a rate in Hz if asked to.
  * Rejects when the file is damaged.
  */
 export async function* floatWave(
   file: string,
-  { frames, rate, resampled }: { frames: number; rate: number; resampled: boolean },
+  { frames, rate, resampled, channels = 2, accepts }: FloatWaveOptions,
 ): AsyncGenerator<Uint8Array, void, undefined> {
-  const container = await containerOf(file);
+  const container = await containerOf(file, accepts);
   const filters = [
     ...ending(container),
+    stereo(channels),
     ...(resampled ? [`aresample=${rate}:resampler=soxr:precision=33`] : []),
     ...[`apad=whole_len=${frames}`, `atrim=end_sample=${frames}`],
   ];

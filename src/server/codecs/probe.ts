@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { Problem } from '../problem';
-import { containerOf } from './container';
+import { containerOf, type Accepts, type Container } from './container';
 import { output } from './process';
 
 /** What a source file is. */
@@ -54,9 +54,14 @@ function isLossless(codec: string): boolean {
   return LOSSLESS.has(codec) || (codec.startsWith('pcm_') && !/law|vidc/.test(codec));
 }
 
-/** What a file is, by its own account. Throws a Problem (422) with the reason when it cannot be a mix. */
-export async function probe(file: string): Promise<Source> {
-  const container = await containerOf(file);
+type Stream = z.infer<typeof probeSchema>['streams'][number];
+
+/** The one audio stream of a file, and how long it says it is. Throws a Problem (422) with the reason. */
+async function streamOf(
+  file: string,
+  accepts: Accepts,
+): Promise<{ container: Container; stream: Stream; durationSeconds: number }> {
+  const container = await containerOf(file, accepts);
   if (container.missingBytes > 0) throw new Problem(422, TRUNCATED);
   const args = ['-of', 'json', '-show_streams', '-show_format', ...container.input];
   const text = await output('ffprobe', args).catch(() => null);
@@ -70,6 +75,37 @@ export async function probe(file: string): Promise<Source> {
   if (audio.length > 1)
     throw new Problem(422, `The file has ${audio.length} separate audio streams. Export one stereo mix and try again.`);
   const [stream] = audio;
+  return { container, stream, durationSeconds: stream.duration ?? format.duration ?? 0 };
+}
+
+/** What a reference is. */
+export interface ReferenceSource {
+  container: string;
+  codec: string;
+  /** Hz */
+  sampleRate: number;
+  channels: number;
+  durationSeconds: number;
+}
+
+const REFERENCE_RATES = [8000, MAX_RATE] as const;
+
+/** What a file is that is only listened to: lossy encodes, too. Throws a Problem (422) with the reason. */
+export async function probeReference(file: string): Promise<ReferenceSource> {
+  const { container, stream, durationSeconds } = await streamOf(file, 'lossy');
+  const { channels = 0, sample_rate: sampleRate = 0, codec_name: codec = 'unknown' } = stream;
+  if (channels < 1 || channels > 2)
+    throw new Problem(422, `The file has ${channels} channels. Choose a stereo or mono version of it.`);
+  if (sampleRate < REFERENCE_RATES[0] || sampleRate > REFERENCE_RATES[1])
+    throw new Problem(422, `The sample rate is ${sampleRate / 1000} kHz, which can’t be played. Choose another file.`);
+  if (durationSeconds > MAX_MINUTES * 60)
+    throw new Problem(422, `The file is longer than ${MAX_MINUTES} minutes. Choose a single piece.`);
+  return { container: container.name, codec, sampleRate, channels, durationSeconds };
+}
+
+/** What a file is, by its own account. Throws a Problem (422) with the reason when it cannot be a mix. */
+export async function probe(file: string): Promise<Source> {
+  const { container, stream, durationSeconds } = await streamOf(file, 'lossless');
   const codec = stream.codec_name ?? 'unknown';
   if (!isLossless(codec)) {
     throw new Problem(
@@ -91,7 +127,6 @@ export async function probe(file: string): Promise<Source> {
       `The sample rate is ${sampleRate / 1000} kHz; mixes from ${MIN_RATE / 1000} to ${MAX_RATE / 1000} kHz are accepted. Export at the rate the mix was made at.`,
     );
   }
-  const durationSeconds = stream.duration ?? format.duration ?? 0;
   if (durationSeconds > MAX_MINUTES * 60) throw tooLong();
   if (container.samples) {
     const { codec: name, bits } = container.samples;

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { framesAtRate } from '../../contracts/audio';
+import type { Accepts } from '../codecs/container';
 import { floatWave } from '../codecs/decode';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
@@ -34,6 +35,10 @@ export interface StoredAudio {
   hash: string;
   frames: number;
   sampleRate: number;
+  /** Left out: two. */
+  channels?: number;
+  /** Left out: lossless files. */
+  accepts?: Accepts;
 }
 
 /**
@@ -42,7 +47,7 @@ export interface StoredAudio {
  */
 export async function floatAudio(
   request: Request,
-  { hash, frames, sampleRate }: StoredAudio,
+  { hash, frames, sampleRate, ...decoding }: StoredAudio,
   rate: number,
 ): Promise<Response> {
   if (running >= MOST_AT_ONCE)
@@ -54,6 +59,7 @@ export async function floatAudio(
     frames: framesAtRate(frames, sampleRate, rate),
     rate,
     resampled: rate !== sampleRate,
+    ...decoding,
   };
   const wave = counted(floatWave(file, options));
   request.signal.addEventListener('abort', () => void wave.return(undefined), { once: true });

@@ -8,7 +8,8 @@ export const GET = route(
   async ({ request, account, params }) => {
     const { fileHash, receipt } = await ownDelivery(account.id, params.deliveryId);
     if (!fileHash || !receipt) throw new Problem(409, 'This delivery has no file: it is not finished, or it failed.');
-    return floatAudio(request, { hash: fileHash, ...receipt.file }, rateOf(request));
+    const { frames, sampleRate } = receipt.file;
+    return floatAudio(request, { hash: fileHash, frames, sampleRate }, rateOf(request));
   },
   { seconds: null },
 );

@@ -7,6 +7,7 @@ import { notFound } from './problem';
 const OWNED = {
   releases: { name: 'release', through: 'account' },
   impulse_responses: { name: 'impulse response', through: 'account' },
+  reference_tracks: { name: 'reference', through: 'account' },
   tracks: { name: 'track', through: 'release' },
   destinations: { name: 'destination', through: 'release' },
   mixes: { name: 'mix', through: 'track' },

@@ -9,7 +9,7 @@ const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
-  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note', string>,
+  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference', string>,
 ): [string, string, unknown?][] => [
   ['GET', `/api/releases/${id.release}`],
   ['PATCH', `/api/releases/${id.release}`, { title: 'Other' }],
@@ -48,8 +48,11 @@ const routes = (
   ['GET', `/api/deliveries/${id.delivery}/receipt`],
   ['GET', `/api/impulses/${id.response}/audio?rate=44100`],
   ['DELETE', `/api/impulses/${id.response}`],
+  ['GET', `/api/references/${id.reference}/audio?rate=44100`],
+  ['PATCH', `/api/references/${id.reference}`, { title: 'Other' }],
+  ['DELETE', `/api/references/${id.reference}`],
 ];
-const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID, note: ID };
+const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID, note: ID, reference: ID };
 
 test('nobody who is not signed in gets anything', async () => {
   const stranger = new Client(process.env.TEST_URL!);
@@ -58,6 +61,8 @@ test('nobody who is not signed in gets anything', async () => {
     ['GET', '/api/releases'],
     ['POST', '/api/releases', { title: 'x' }],
     ['GET', '/api/impulses'],
+    ['GET', '/api/references'],
+    ['POST', '/api/references?name=x.wav', wave(music(1, 44100), 44100)],
     ['GET', '/api/removed'],
     ['PATCH', '/api/account', { name: 'x' }],
     ['PUT', '/api/account/settings', {}],
@@ -89,6 +94,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
   const room = music(1, 44100);
   const { body: response } = await owner.ask<{ id: string }>('POST', '/api/impulses?name=x.wav', wave(room, 44100));
 
+  const { body: reference } = await owner.ask<{ id: string }>('POST', '/api/references?name=x.wav', wave(room, 44100));
   const words = { kind: 'wish', startSeconds: 0.5, endSeconds: null, text: 'louder' };
   const { body: note } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/notes`, words);
 
@@ -101,6 +107,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     delivery: delivery.id,
     response: response.id,
     note: note.id,
+    reference: reference.id,
   };
   for (const ids of [mine, nothing]) {
     for (const [method, path, body] of routes(ids)) {

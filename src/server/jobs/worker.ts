@@ -16,6 +16,7 @@ import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { intakeTask } from './tasks/intake';
 import { measureTask } from './tasks/measure';
+import { referenceTask } from './tasks/reference';
 import { reportWorker } from './workers';
 import { purgeRemoved } from '../removed/removed';
 
@@ -62,6 +63,7 @@ async function main(): Promise<void> {
         intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
         deliver: async (data) => deliverTask(db, log(), payload.parse(data).id),
         measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+        reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
       },
     });
     // A runner gives up when the database goes away for good; a new one waits for its return.

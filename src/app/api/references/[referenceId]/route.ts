@@ -1,0 +1,12 @@
+import { changeReferenceSchema } from '@/contracts/reference';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+import { removeReference, renameReference } from '@/server/references/references';
+
+/** Gives a reference another title. */
+export const PATCH = route(async ({ request, account, params }) => {
+  const { title } = await body(request, changeReferenceSchema);
+  return renameReference(account.id, params.referenceId, title);
+});
+
+export const DELETE = route(({ account, params }) => removeReference(account.id, params.referenceId));

@@ -3,6 +3,10 @@ import { z } from 'zod';
 /** Candidates have keys of one digit. */
 export const MOST_CANDIDATES = 9;
 
+/** Where a reference stands for each place of the track. */
+export const REFERENCE_PLACES = ['same', 'share', 'loudest'] as const;
+export type ReferencePlace = (typeof REFERENCE_PLACES)[number];
+
 /** Something that can be chosen to be heard and compared. */
 export const candidateSchema = z.discriminatedUnion('kind', [
   /** A mix of the track; null for the mix in use. */
@@ -15,6 +19,15 @@ export const candidateSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('without'), stage: z.string().min(1).max(64) }),
   /** The master of another track of the release. */
   z.strictObject({ kind: z.literal('track'), trackId: z.uuid() }),
+  /** A reference of the account's shelf, and where it stands for each place of the track. */
+  z.strictObject({
+    kind: z.literal('reference'),
+    referenceId: z.uuid(),
+    /** At the same time, at the same share of the length, or with both loudest passages together. */
+    place: z.enum(REFERENCE_PLACES).default('same'),
+    /** Whether it loops its own loudest passage. */
+    looped: z.boolean().default(false),
+  }),
   /** A finished file. */
   z.strictObject({ kind: z.literal('delivery'), deliveryId: z.uuid() }),
 ]);

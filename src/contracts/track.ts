@@ -3,6 +3,7 @@ import { destinationSchema } from '../core/deliver/destination';
 import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
 import { noteSchema } from './note';
+import { referenceSchema } from './reference';
 import { mixSummarySchema } from './release';
 import { versionStateSchema } from './version';
 
@@ -26,5 +27,7 @@ export const trackDetailsSchema = z.object({
   /** What the listening bar offers; null when nothing was saved. */
   candidates: z.array(candidateSchema).nullable(),
   notes: z.array(noteSchema),
+  /** The references of the account. */
+  references: z.array(referenceSchema),
 });
 export type TrackDetails = z.infer<typeof trackDetailsSchema>;

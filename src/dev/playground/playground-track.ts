@@ -69,6 +69,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     deliveries: [],
     candidates: null,
     notes: [],
+    references: [],
   };
 }
 

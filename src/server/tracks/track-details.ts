@@ -5,6 +5,7 @@ import { mixesOf } from '../mixes/mix-list';
 import { notesOf } from '../notes/notes';
 import { MAX_MIXES } from '../mixes/mixes';
 import { listDestinations } from '../destinations/destinations';
+import { listReferences } from '../references/references';
 import { requireOwn } from '../ownership';
 import { getRelease } from '../releases/releases';
 import { candidatesOf } from './candidates';
@@ -42,5 +43,6 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
     candidates: await candidatesOf(db, trackId),
     notes: await notesOf(db, trackId),
+    references: await listReferences(accountId),
   };
 }

@@ -124,6 +124,7 @@ export class Audition {
   listen(id: string): void {
     const { heard, other } = this.state;
     this.store.setState({ heard: id, other: id === heard ? other : heard, difference: false });
+    this.candidates.sendPlace(id);
     this.sendHeard();
   }
 

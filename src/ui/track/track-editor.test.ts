@@ -104,6 +104,7 @@ const WORKSPACE = {
   deliveries: [],
   candidates: null,
   notes: [],
+  references: [],
 } as unknown as TrackDetails;
 
 const LIMITER = newStage('limiter', 'l');

@@ -78,6 +78,7 @@ export class TrackEditor {
       { details, lane: version.lane },
       (candidates) => this.track.saveCandidates(candidates),
       (problem) => this.track.report(problem),
+      () => this.transport.here(this.board.latest?.frame ?? 0),
     );
     this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
     this.audition = new Audition(this.link, this.candidates, version.lane);

@@ -14,8 +14,9 @@ import type { CandidateEntry } from './candidates';
 import { CandidatesPanel } from './candidates-panel';
 import { gainWords } from './gain-words';
 
-/** Copper is what came in, patina what goes out. */
+/** Copper is what came in, patina what goes out, ink what is neither. */
 function colorOf({ what }: CandidateEntry): string {
+  if (what.kind === 'reference') return 'text.primary';
   return what.kind === 'mix' ? 'secondary.main' : 'primary.main';
 }
 

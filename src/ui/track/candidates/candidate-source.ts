@@ -49,14 +49,13 @@ export async function renderLane(subject: string, lane: Lane, workshop: Workshop
 
 /** Fetches or renders a candidate that is not a lane of the open track. Rejects with a sentence. */
 export async function fetchSource(
-  what: Extract<Candidate, { kind: 'mix' | 'track' | 'delivery' }>,
+  what: Extract<Candidate, { kind: 'mix' | 'track' | 'delivery' | 'reference' }>,
   details: TrackDetails,
   workshop: Workshop,
   way: OnItsWay,
 ): Promise<HeardSource> {
   if (what.kind === 'track') return renderTrack(what.trackId, workshop, way);
-  const { path, frames, sampleRate } =
-    what.kind === 'mix' ? mixFile(what.mixId, details) : deliveredFile(what, details);
+  const { path, frames, sampleRate } = storedFile(what, details);
   const memory = reserve(workshop, framesAtRate(frames, sampleRate, workshop.sampleRate));
   try {
     const audio = await fetchAudio(path, { frames, sampleRate }, workshop.sampleRate, way);
@@ -85,6 +84,24 @@ interface Stored {
   frames: number;
   /** Hz */
   sampleRate: number;
+}
+
+function storedFile(
+  what: Extract<Candidate, { kind: 'mix' | 'delivery' | 'reference' }>,
+  details: TrackDetails,
+): Stored & { path: string } {
+  if (what.kind === 'mix') return mixFile(what.mixId, details);
+  return what.kind === 'delivery' ? deliveredFile(what, details) : referenceFile(what, details);
+}
+
+function referenceFile(
+  { referenceId }: { referenceId: string },
+  { references }: TrackDetails,
+): Stored & { path: string } {
+  const report = references.find(({ id }) => id === referenceId)?.report;
+  if (!report) throw new Error('This reference is no longer there. Reload the page.');
+  const { frames, sampleRate } = report;
+  return { path: `/api/references/${referenceId}/audio?rate=${sampleRate}`, frames, sampleRate };
 }
 
 function mixFile(mixId: string | null, { mixes }: TrackDetails): Stored & { path: string } {

@@ -23,6 +23,8 @@ export function candidateId(what: Candidate): string {
       return `without-${what.stage}`;
     case 'track':
       return `track-${what.trackId}`;
+    case 'reference':
+      return `reference-${what.referenceId}`;
     case 'delivery':
       return `delivery-${what.deliveryId}`;
   }
@@ -58,6 +60,10 @@ export function candidateTitle(what: Candidate, { details, lane }: Known): Candi
       const track = details.tracks.find(({ id }) => id === what.trackId);
       return track ? { short: track.title, full: `Master of ${track.position} · ${track.title}` } : null;
     }
+    case 'reference': {
+      const reference = details.references.find(({ id, status }) => id === what.referenceId && status === 'ready');
+      return reference ? { short: reference.title, full: `Reference: ${reference.title}` } : null;
+    }
     case 'delivery': {
       const delivery = details.deliveries.find(({ id, status }) => id === what.deliveryId && status === 'finished');
       if (!delivery) return null;
@@ -81,6 +87,9 @@ export function possibleCandidates({ details, lane }: Known, openVersion: string
     ...lane.stages.flatMap(({ id, on }): Candidate[] => (on ? [{ kind: 'without', stage: id }] : [])),
     ...details.tracks.flatMap(({ id }): Candidate[] =>
       id === details.track.id ? [] : [{ kind: 'track', trackId: id }],
+    ),
+    ...details.references.flatMap(({ id, status }): Candidate[] =>
+      status === 'ready' ? [{ kind: 'reference', referenceId: id, place: 'same', looped: false }] : [],
     ),
     ...details.deliveries.flatMap(({ id, status }): Candidate[] =>
       status === 'finished' ? [{ kind: 'delivery', deliveryId: id }] : [],

@@ -7,10 +7,12 @@ import UpIcon from '@mui/icons-material/KeyboardArrowUp';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useRef, type ReactNode } from 'react';
-import { MOST_CANDIDATES, type Candidate } from '../../../contracts/candidate';
+import { MOST_CANDIDATES, REFERENCE_PLACES, type Candidate, type ReferencePlace } from '../../../contracts/candidate';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useAudition, useCandidates, useEditor, useLane, useTrack } from '../context';
 import { candidateId, candidateTitle, possibleCandidates } from './candidate-title';
@@ -23,8 +25,15 @@ const GROUPS: [Candidate['kind'][], string][] = [
   [['version'], 'Versions'],
   [['without'], 'The master without one stage'],
   [['track'], 'Masters of the release'],
+  [['reference'], 'References'],
   [['delivery'], 'Delivered files'],
 ];
+
+const PLACE_TITLES: Record<ReferencePlace, string> = {
+  same: 'same time',
+  share: 'same share',
+  loudest: 'loudest passage',
+};
 
 function Small({ title, onClick, disabled, icon }: SmallProps) {
   return (
@@ -62,6 +71,37 @@ function Row({ entry, place, count, onRemove }: RowProps) {
           {problem ?? (share === null ? gainWords(gainDb) : `${Math.round(100 * share)} % ready`)}
         </Box>
       </Box>
+      {entry.what.kind === 'reference' && (
+        <>
+          <Select
+            size="small"
+            variant="standard"
+            disableUnderline
+            value={entry.what.place}
+            inputProps={{ 'aria-label': `Place of ${full}` }}
+            onChange={({ target }) => candidates.placeReference(id, { place: target.value })}
+            sx={{ fontSize: 12.5 }}
+          >
+            {REFERENCE_PLACES.map((place) => (
+              <MenuItem key={place} value={place}>
+                {PLACE_TITLES[place]}
+              </MenuItem>
+            ))}
+          </Select>
+          <Button
+            size="small"
+            color="inherit"
+            aria-pressed={entry.what.looped}
+            aria-label={`Loop the loudest passage of ${full}`}
+            onClick={() =>
+              entry.what.kind === 'reference' && candidates.placeReference(id, { looped: !entry.what.looped })
+            }
+            sx={{ minWidth: 0, ...(entry.what.looped && { bgcolor: 'text.primary', color: 'background.default' }) }}
+          >
+            Loop
+          </Button>
+        </>
+      )}
       <Small
         title={`Move ${full} up`}
         icon={<UpIcon fontSize="small" />}

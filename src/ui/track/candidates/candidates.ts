@@ -8,7 +8,10 @@ import type { LiveLink } from '../live-link';
 import { isUnwanted } from '../measurements';
 import type { OnItsWay } from '../measure-lane';
 import { fetchSource, renderLane, type HeardSource, type Workshop } from './candidate-source';
+import { referencePlace } from './reference-place';
 import { candidateId, candidateTitle, type CandidateTitle, type Known } from './candidate-title';
+
+type ReferenceCandidate = Extract<Candidate, { kind: 'reference' }>;
 
 /** A candidate in the listening bar. */
 export interface CandidateEntry extends CandidateTitle {
@@ -48,12 +51,13 @@ export class Candidates {
   private workshop: Workshop | null = null;
   private readonly working = new Map<string, Working>();
 
-  /** `save` keeps the list with the track; `report` tells what went wrong. */
+  /** `save` keeps the list with the track; `report` tells what went wrong; `here` is the frame where one is. */
   constructor(
     private readonly link: LiveLink,
     private known: Known,
     private readonly save: (list: Candidate[]) => Promise<void>,
     private readonly report: (problem: string) => void,
+    private readonly here: () => number = () => 0,
   ) {
     const list = known.details.candidates ?? FIRST_CANDIDATES;
     this.store = createStore<CandidatesState>(() => ({ entries: list.flatMap((what) => this.entryOf(what) ?? []) }));
@@ -67,7 +71,11 @@ export class Candidates {
 
   /** Sends what can be heard to a worklet that has just begun. */
   begin(): void {
-    for (const [id, { heard }] of this.working) if (heard) this.link.send({ type: 'source', id, buffer: heard.buffer });
+    for (const [id, { heard }] of this.working) {
+      if (!heard) continue;
+      this.link.send({ type: 'source', id, buffer: heard.buffer });
+      this.sendPlace(id);
+    }
   }
 
   /** A candidate by its id. */
@@ -97,6 +105,32 @@ export class Candidates {
   remove(id: string): void {
     this.change(this.store.getState().entries.filter((entry) => entry.id !== id));
     this.drop(id);
+  }
+
+  /** Changes where a reference stands. */
+  placeReference(id: string, change: Partial<Pick<ReferenceCandidate, 'place' | 'looped'>>): void {
+    this.change(
+      this.store
+        .getState()
+        .entries.map((entry) =>
+          entry.id === id && entry.what.kind === 'reference' ? { ...entry, what: { ...entry.what, ...change } } : entry,
+        ),
+    );
+    this.sendPlace(id);
+  }
+
+  /** Sends where a reference stands, from where one is in the track. */
+  sendPlace(id: string): void {
+    const what = this.entry(id)?.what;
+    const { details } = this.known;
+    if (what?.kind !== 'reference' || !this.workshop || !details.mix?.report) return;
+    const report = details.references.find((each) => each.id === what.referenceId)?.report;
+    if (!report) return;
+    const { frames, loudest } = details.mix.report;
+    const place = referencePlace(what, report, {
+      ...{ frames, loudest, sampleRate: this.workshop.sampleRate, here: this.here() },
+    });
+    this.link.send({ type: 'place', id, place });
   }
 
   /** Moves a candidate by some places. */
@@ -187,7 +221,7 @@ export class Candidates {
   }
 
   private fetch(what: Candidate, workshop: Workshop, way: OnItsWay): Promise<HeardSource> {
-    if (what.kind === 'mix' || what.kind === 'track' || what.kind === 'delivery')
+    if (what.kind === 'mix' || what.kind === 'track' || what.kind === 'delivery' || what.kind === 'reference')
       return fetchSource(what, this.known.details, workshop, way);
     return Promise.reject(new Error('This version is no longer there. Reload the page.'));
   }
@@ -197,6 +231,7 @@ export class Candidates {
     this.retire(working.heard);
     working.heard = heard;
     this.link.send({ type: 'source', id, buffer: heard.buffer });
+    this.sendPlace(id);
     this.set(id, { share: null, problem: null, level: heard.level });
   }
 

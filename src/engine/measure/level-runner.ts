@@ -1,24 +1,31 @@
+import type { BalanceBand } from '../../core/measure/balance';
 import type { SourceLevel } from '../sources/level-match';
 import type { LevelOrder, LevelReply } from './level-worker';
 import type { Audio, Span } from './measurement';
 
-/** Measures levels of sources on a worker of the page. */
+interface Waiting {
+  resolve: (reply: LevelReply) => void;
+  reject: (error: Error) => void;
+}
+
+/** Measures levels and balances of sources on a worker of the page. */
 export class LevelRunner {
   private worker: Worker | null = null;
   private count = 0;
-  private readonly waiting = new Map<
-    number,
-    { resolve: (level: SourceLevel) => void; reject: (error: Error) => void }
-  >();
+  private readonly waiting = new Map<number, Waiting>();
 
   /** Level of a stretch of a source. Rejects when the worker can't do it. */
-  measure(audio: Audio, span: Span): Promise<SourceLevel> {
-    this.worker ??= this.start();
-    const order: LevelOrder = { id: ++this.count, audio, span };
-    return new Promise((resolve, reject) => {
-      this.waiting.set(order.id, { resolve, reject });
-      this.worker?.postMessage(order);
-    });
+  async measure(audio: Audio, span: Span): Promise<SourceLevel> {
+    const reply = await this.ask({ id: ++this.count, audio, what: 'level', span });
+    if (!('level' in reply)) throw new Error('The level could not be measured.');
+    return reply.level;
+  }
+
+  /** Balance of a whole source by third-octaves. Rejects when the worker can't do it. */
+  async balance(audio: Audio): Promise<BalanceBand[]> {
+    const reply = await this.ask({ id: ++this.count, audio, what: 'balance' });
+    if (!('balance' in reply)) throw new Error('The balance could not be measured.');
+    return reply.balance;
   }
 
   close(): void {
@@ -26,14 +33,22 @@ export class LevelRunner {
     this.waiting.clear();
   }
 
+  private ask(order: LevelOrder): Promise<LevelReply> {
+    this.worker ??= this.start();
+    return new Promise((resolve, reject) => {
+      this.waiting.set(order.id, { resolve, reject });
+      this.worker?.postMessage(order);
+    });
+  }
+
   private start(): Worker {
     const worker = new Worker(new URL('./level-worker.ts', import.meta.url), { type: 'module' });
-    worker.onmessage = ({ data: { id, level } }: MessageEvent<LevelReply>) => {
-      this.waiting.get(id)?.resolve(level);
-      this.waiting.delete(id);
+    worker.onmessage = ({ data }: MessageEvent<LevelReply>) => {
+      this.waiting.get(data.id)?.resolve(data);
+      this.waiting.delete(data.id);
     };
     worker.onerror = ({ message }) => {
-      for (const { reject } of this.waiting.values()) reject(new Error(message || 'The level could not be measured.'));
+      for (const { reject } of this.waiting.values()) reject(new Error(message || 'The source could not be measured.'));
       this.waiting.clear();
     };
     return worker;

@@ -1,21 +1,20 @@
+import { BalanceMeter, type BalanceBand } from '../../core/measure/balance';
 import type { SourceLevel } from '../sources/level-match';
 import type { Audio, Span } from './measurement';
 import { sourceLevel } from './source-level';
 
-/** A stretch of a source whose level is asked for. */
-export interface LevelOrder {
-  id: number;
-  audio: Audio;
-  span: Span;
+/** A stretch of a source whose level is asked for, or a source whose balance is. */
+export type LevelOrder = { id: number; audio: Audio } & ({ what: 'level'; span: Span } | { what: 'balance' });
+
+export type LevelReply = { id: number } & ({ level: SourceLevel } | { balance: BalanceBand[] });
+
+function answer(order: LevelOrder): LevelReply {
+  const { id, audio } = order;
+  if (order.what === 'level') return { id, level: sourceLevel(audio, order.span) };
+  const meter = new BalanceMeter(audio.sampleRate);
+  meter.add(audio.left, audio.right);
+  return { id, balance: meter.result() };
 }
 
-export interface LevelReply {
-  id: number;
-  level: SourceLevel;
-}
-
-/** Measures levels of sources outside the page's own thread, one after another. */
-self.onmessage = ({ data: { id, audio, span } }: MessageEvent<LevelOrder>) => {
-  const reply: LevelReply = { id, level: sourceLevel(audio, span) };
-  self.postMessage(reply);
-};
+/** Measures sources outside the page's own thread, one after another. */
+self.onmessage = ({ data }: MessageEvent<LevelOrder>) => self.postMessage(answer(data));

@@ -87,6 +87,9 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
         <Box sx={{ flex: 1 }} />
         {actions}
         <ThemeSwitch />
+        <Button component={Link} href="/references" color="inherit">
+          References
+        </Button>
         <Button component={Link} href="/settings" color="inherit">
           Settings
         </Button>

@@ -7,7 +7,18 @@ import { useEffect, useRef } from 'react';
 import { useDropzone } from 'react-dropzone';
 
 /** A place to drop mixes on, or to press and choose them. */
-export function DropZone({ title, onFiles }: { title: string; onFiles: (files: File[]) => void }) {
+export function DropZone({
+  title,
+  hint = 'WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each.',
+  label = 'Mixes to upload',
+  onFiles,
+}: {
+  title: string;
+  label?: string;
+  /** Which files are taken. */
+  hint?: string;
+  onFiles: (files: File[]) => void;
+}) {
   const taken = useRef(new WeakSet<File>());
   const take = (files: File[]) => {
     const fresh = files.filter((file) => !taken.current.has(file));
@@ -38,13 +49,11 @@ export function DropZone({ title, onFiles }: { title: string; onFiles: (files: F
         cursor: 'pointer',
       }}
     >
-      <input {...getInputProps()} aria-label="Mixes to upload" />
+      <input {...getInputProps()} aria-label={label} />
       <UploadIcon sx={{ color: 'secondary.main', fontSize: 32 }} aria-hidden />
       <Box>
         <Typography sx={{ fontWeight: 650 }}>{isDragActive ? 'Drop to upload' : title}</Typography>
-        <Typography color="textSecondary">
-          WAV, AIFF, FLAC or another lossless file, up to 2 GB and 60 minutes each. Or click to choose.
-        </Typography>
+        <Typography color="textSecondary">{hint} Or click to choose.</Typography>
       </Box>
     </Box>
   );

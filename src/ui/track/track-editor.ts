@@ -1,8 +1,10 @@
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
 import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
-import { neighbourOf } from '../../core/lane/stage-edits';
+import { neighbourOf, placeFor } from '../../core/lane/stage-edits';
+import type { BalanceBand } from '../../core/measure/balance';
 import type { PpmType } from '../../core/measure/ppm';
 import type { ImpulseResponse } from '../../core/stages/definition';
+import type { EqualizerBand } from '../../core/stages/equalizer/settings';
 import { LIMITER_PAIR } from '../../core/stages/limiter/pair';
 import { STAGES, traitsOf, type StageKind } from '../../core/stages/registry';
 import { Player } from '../../engine/live/player';
@@ -10,6 +12,7 @@ import { makeInstrumentRing, type InstrumentPlace } from '../../engine/live/inst
 import { makeTaps, type LiveReadings, type LiveRequest, type Taps } from '../../engine/live/protocol';
 import type { Measurement } from '../../engine/measure/measurement';
 import type { MeasuringQueue } from '../../engine/measure/queue';
+import type { StereoBuffer } from '../../engine/sources/places';
 import { LevelRunner } from '../../engine/measure/level-runner';
 import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
@@ -378,6 +381,23 @@ export class TrackEditor {
     // Only its figures are wanted.
     release();
     return measurement;
+  }
+
+  /** Balance by third-octaves of a rendered signal of this track. Rejects with a sentence. */
+  balanceOf({ left, right }: StereoBuffer): Promise<BalanceBand[]> {
+    if (!this.workshop) return Promise.reject(new Error('The mix is still loading. Try again in a moment.'));
+    return this.workshop.levels.balance({ left, right, sampleRate: this.workshop.sampleRate });
+  }
+
+  /** Inserts an equalizer with bands that bring the master closer to a reference. False where there is no room for it. */
+  addCloser(reference: string, bands: EqualizerBand[]): boolean {
+    const stage = newStage('equalizer', crypto.randomUUID());
+    const settings = { ...stage.settings, bands };
+    const { stages } = this.lane.lane;
+    const label = `Closer to ${reference}`.slice(0, 60);
+    if (!this.lane.insert(label, placeFor(stages, stage), { ...stage, name: 'Closer', settings })) return false;
+    this.openStage(stage.id);
+    return true;
   }
 
   /** The open version as the server has it. */

@@ -14,6 +14,8 @@ const OWNED = {
   versions: { name: 'version', through: 'track' },
   deliveries: { name: 'delivery', through: 'track' },
   notes: { name: 'note', through: 'track' },
+  blind_tests: { name: 'blind test', through: 'track' },
+  blind_test_sounds: { name: 'sound', through: 'track' },
 } as const;
 export type OwnedTable = keyof typeof OWNED;
 

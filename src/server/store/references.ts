@@ -7,6 +7,7 @@ export const FILE_COLUMNS: readonly { table: OwnedTable; columns: readonly strin
   { table: 'deliveries', columns: ['file_hash'] },
   { table: 'impulse_responses', columns: ['file_hash'] },
   { table: 'reference_tracks', columns: ['file_hash'] },
+  { table: 'blind_test_sounds', columns: ['file_hash'] },
 ];
 
 async function hashes(db: Knex, accountId: string | null): Promise<Set<string>> {

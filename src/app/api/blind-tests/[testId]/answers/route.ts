@@ -1,0 +1,9 @@
+import { blindAnswerSchema } from '@/contracts/blind-test';
+import { answerBlindTest } from '@/server/blind-tests/blind-tests';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+
+/** Answers the trial that is due. */
+export const POST = route(async ({ request, account, params }) =>
+  answerBlindTest(account.id, params.testId, await body(request, blindAnswerSchema)),
+);

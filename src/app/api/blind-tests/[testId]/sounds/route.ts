@@ -1,0 +1,19 @@
+import { blindSound, receiveSound } from '@/server/blind-tests/blind-tests';
+import { route } from '@/server/http/route';
+
+const number = (request: Request, name: string) => Number(new URL(request.url).searchParams.get(name) ?? NaN);
+
+/** Takes the sound of a candidate: the body, of the candidate whose place the query names. */
+export const PUT = route(
+  async ({ request, account, params }) => receiveSound(account.id, params.testId, number(request, 'position'), request),
+  { seconds: 120 },
+);
+
+/** What stands behind the letter of the query in its trial. */
+export const GET = route(async ({ request, account, params }) => {
+  const letter = new URL(request.url).searchParams.get('letter') ?? '';
+  const samples = await blindSound(account.id, params.testId, number(request, 'trial'), letter);
+  return new Response(new Uint8Array(samples.buffer as ArrayBuffer), {
+    headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, no-store' },
+  });
+});

@@ -1,0 +1,13 @@
+import { newBlindTestSchema } from '@/contracts/blind-test';
+import { createBlindTest, listBlindTests } from '@/server/blind-tests/blind-tests';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+
+export const GET = route(({ account, params }) => listBlindTests(account.id, params.trackId));
+
+/** Prepares a blind test. */
+export const POST = route(async ({ request, account, params }) =>
+  Response.json(await createBlindTest(account.id, params.trackId, await body(request, newBlindTestSchema)), {
+    status: 201,
+  }),
+);

@@ -55,7 +55,7 @@ export type ChangeTrack = z.infer<typeof changeTrackSchema>;
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
 
 /** What can be deleted and restored. */
-const REMOVABLE = ['release', 'track', 'mix', 'version'] as const;
+const REMOVABLE = ['release', 'track', 'mix', 'version', 'reference'] as const;
 export const removableSchema = z.strictObject({ kind: z.enum(REMOVABLE), id: z.uuid() });
 export type Removable = z.infer<typeof removableSchema>;
 

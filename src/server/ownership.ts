@@ -20,7 +20,7 @@ const OWNED = {
 export type OwnedTable = keyof typeof OWNED;
 
 /** Tables whose rows are kept for a while after they were deleted. */
-const REMOVABLE_TABLES: readonly OwnedTable[] = ['releases', 'tracks', 'mixes', 'versions'];
+const REMOVABLE_TABLES: readonly OwnedTable[] = ['releases', 'tracks', 'mixes', 'versions', 'reference_tracks'];
 
 /**
  * Which rows count: those that are there, those besides that were deleted themselves from something that is there, or all.

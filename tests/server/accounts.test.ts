@@ -5,11 +5,15 @@ import { wave } from '../support/wave';
 
 const ID = randomUUID();
 const LANE = { lane: { schema: 2, stages: [] }, label: 'Test', after: 0 };
+const BLIND = { kind: 'tell', names: ['a', 'b'], trials: 2, startSeconds: 0, sampleRate: 44100, frames: 44100 };
 const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
-  id: Record<'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference', string>,
+  id: Record<
+    'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference' | 'blind',
+    string
+  >,
 ): [string, string, unknown?][] => [
   ['GET', `/api/releases/${id.release}`],
   ['PATCH', `/api/releases/${id.release}`, { title: 'Other' }],
@@ -48,11 +52,29 @@ const routes = (
   ['GET', `/api/deliveries/${id.delivery}/receipt`],
   ['GET', `/api/impulses/${id.response}/audio?rate=44100`],
   ['DELETE', `/api/impulses/${id.response}`],
+  ['GET', `/api/tracks/${id.track}/blind-tests`],
+  ['POST', `/api/tracks/${id.track}/blind-tests`, BLIND],
+  ['GET', `/api/blind-tests/${id.blind}`],
+  ['DELETE', `/api/blind-tests/${id.blind}`],
+  ['GET', `/api/blind-tests/${id.blind}/sounds?trial=0&letter=X`],
+  ['PUT', `/api/blind-tests/${id.blind}/sounds?position=0`, new Uint8Array(8)],
+  ['POST', `/api/blind-tests/${id.blind}/begin`],
+  ['POST', `/api/blind-tests/${id.blind}/answers`, { trial: 0, answer: { choice: 0 } }],
   ['GET', `/api/references/${id.reference}/audio?rate=44100`],
   ['PATCH', `/api/references/${id.reference}`, { title: 'Other' }],
   ['DELETE', `/api/references/${id.reference}`],
 ];
-const nothing = { release: ID, track: ID, version: ID, mix: ID, delivery: ID, response: ID, note: ID, reference: ID };
+const nothing = {
+  release: ID,
+  track: ID,
+  version: ID,
+  mix: ID,
+  delivery: ID,
+  response: ID,
+  note: ID,
+  reference: ID,
+  blind: ID,
+};
 
 test('nobody who is not signed in gets anything', async () => {
   const stranger = new Client(process.env.TEST_URL!);
@@ -98,6 +120,8 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
   const words = { kind: 'wish', startSeconds: 0.5, endSeconds: null, text: 'louder' };
   const { body: note } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/notes`, words);
 
+  const { body: blind } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/blind-tests`, BLIND);
+
   const other = await newClient();
   const mine = {
     release,
@@ -108,6 +132,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     response: response.id,
     note: note.id,
     reference: reference.id,
+    blind: blind.id,
   };
   for (const ids of [mine, nothing]) {
     for (const [method, path, body] of routes(ids)) {

@@ -58,7 +58,7 @@ test.each([
   expect(frames).toBe(Math.round((report!.frames * 48000) / report!.sampleRate));
 });
 
-test('a reference is renamed and taken off the shelf', async () => {
+test('a reference is renamed, taken off the shelf and put back', async () => {
   const { body } = await send('Other.flac', encoded('Other.flac', ['-c:a', 'flac']));
   expect((await client.ask('PATCH', `/api/references/${body.id}`, { title: 'Known record' })).status).toBe(204);
   expect((await list()).find(({ id }) => id === body.id)?.title).toBe('Known record');
@@ -66,6 +66,12 @@ test('a reference is renamed and taken off the shelf', async () => {
   expect([status, refused.error]).toEqual([422, 'title: Give the reference a title.']);
   expect((await client.ask('DELETE', `/api/references/${body.id}`)).status).toBe(204);
   expect((await list()).some(({ id }) => id === body.id)).toBe(false);
+  const gone = { kind: 'reference', id: body.id };
+  expect((await client.ask<object[]>('GET', '/api/removed')).body).toContainEqual(
+    expect.objectContaining({ ...gone, title: 'Known record' }),
+  );
+  expect((await client.ask('POST', '/api/removed/restored', gone)).status).toBe(204);
+  expect((await list()).some(({ id }) => id === body.id)).toBe(true);
 });
 
 test.each([

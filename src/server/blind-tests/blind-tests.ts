@@ -156,7 +156,7 @@ export async function blindSound(accountId: string, id: string, trial: number, l
   if (!Number.isInteger(trial) || trial < 0 || trial >= trials || trial > answers.length) throw notFound('trial');
   const unnamed = kind === 'tell' ? ['X'] : LETTERS.slice(0, names.length);
   const named = kind === 'tell' ? ['A', 'B'] : ['R'];
-  const behind = unnamed.indexOf(letter as never);
+  const behind = unnamed.indexOf(letter);
   const place = behind >= 0 ? assignment[trial][behind] : named.indexOf(letter);
   if (place < 0) throw notFound('letter');
   const files = await soundFiles(db, id);

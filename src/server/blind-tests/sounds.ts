@@ -1,7 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { readFile } from 'node:fs/promises';
 import { sourceLevel } from '../../engine/measure/source-level';
-import type { SourceLevel } from '../../engine/sources/level-match';
+
+type SourceLevel = ReturnType<typeof sourceLevel>;
 
 /** Loudness counts as equal within this, in LU. */
 const EQUAL_LU = 0.1;

@@ -48,7 +48,7 @@ function referenceOf({ file_name, created_at, ...row }: ReferenceRow): Reference
 /** The shelf of an account, by title. */
 export async function listReferences(accountId: string): Promise<Reference[]> {
   const rows = await database()('reference_tracks')
-    .where({ account_id: accountId })
+    .where({ account_id: accountId, removed_at: null })
     .orderBy(['title', 'created_at'])
     .select<ReferenceRow[]>(...COLUMNS);
   return rows.map(referenceOf);
@@ -73,7 +73,7 @@ export async function receiveReference(
     await store.adopt(received.file, received.hash);
     return await database().transaction(async (trx) => {
       const [{ count }] = await trx('reference_tracks')
-        .where({ account_id: accountId })
+        .where({ account_id: accountId, removed_at: null })
         .count<{ count: string }[]>('id');
       if (Number(count) >= MOST_REFERENCES)
         throw new Problem(422, `A shelf has at most ${MOST_REFERENCES} references. Delete one first.`);
@@ -100,11 +100,11 @@ export async function renameReference(accountId: string, id: string, title: stri
   });
 }
 
-/** Takes a reference off the shelf; the store's sweep removes its file. Measuring that is under way stops. */
+/** Takes a reference off the shelf; it can be restored. */
 export async function removeReference(accountId: string, id: string): Promise<void> {
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'reference_tracks', accountId, id, ['id'], { lock: true });
-    await trx('reference_tracks').where({ id }).delete();
+    await trx('reference_tracks').where({ id }).update({ removed_at: trx.fn.now() });
   });
 }
 

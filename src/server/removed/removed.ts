@@ -9,7 +9,13 @@ import { Problem } from '../problem';
 const KEPT_DAYS = 30;
 const LISTED = 200;
 
-const TABLES = { release: 'releases', track: 'tracks', mix: 'mixes', version: 'versions' } as const;
+const TABLES = {
+  release: 'releases',
+  track: 'tracks',
+  mix: 'mixes',
+  version: 'versions',
+  reference: 'reference_tracks',
+} as const;
 
 interface RemovedRow {
   kind: Removable['kind'];
@@ -29,6 +35,7 @@ export async function listRemoved(
     track: ['x.title', 'owner_release.title as of'],
     mix: [db.raw(`'Mix ' || x.number || ', ' || x.file_name as title`), 'owner_track.title as of'],
     version: ['x.name as title', 'owner_track.title as of'],
+    reference: ['x.title', db.raw(`'' as "of"`)],
   } as const;
   const found: RemovedRow[] = [];
   for (const kind of Object.keys(TABLES) as Removable['kind'][]) {
@@ -80,7 +87,7 @@ export async function purgeRemoved(db: Knex, logger: Logger): Promise<void> {
       .orWhereIn('release_id', trx('releases').whereRaw(old).select('id'))
       .select('id');
     await trx('deliveries').whereIn('track_id', tracks).delete();
-    for (const table of ['releases', 'tracks', 'versions'] as const) {
+    for (const table of ['releases', 'tracks', 'versions', 'reference_tracks'] as const) {
       const rows = await trx(table).whereRaw(old).delete();
       if (rows > 0) logger.warn({ table, rows }, 'removed for good what was deleted long ago');
     }

@@ -16,6 +16,7 @@ import { api, send, upload } from '../api';
 import { EditableTitle } from '../kit/editable-title';
 import { clock } from '../kit/format';
 import { Page } from '../kit/page';
+import { offerUndo } from '../kit/undo-store';
 import { FIGURE_FACE } from '../theme/theme';
 import { DropZone } from '../releases/drop-zone';
 
@@ -66,6 +67,12 @@ export function ReferencesView() {
     await work().catch((caught: unknown) => setProblem((caught as Error).message));
     await client.invalidateQueries({ queryKey: KEY });
   };
+  const remove = (id: string, title: string) =>
+    attempt(async () => {
+      await send(`/api/references/${id}`, { method: 'DELETE' });
+      const back = { method: 'POST', body: { kind: 'reference', id } } as const;
+      offerUndo(`“${title}” is deleted`, () => void attempt(() => send('/api/removed/restored', back)));
+    });
   const add = (files: File[]) =>
     attempt(async () => {
       for (const file of files) {
@@ -135,10 +142,7 @@ export function ReferencesView() {
                 <Figures reference={reference} />
               </Box>
               <Tooltip title="Take this reference off the shelf">
-                <IconButton
-                  aria-label={`Delete ${title}`}
-                  onClick={() => void attempt(() => send(`/api/references/${id}`, { method: 'DELETE' }))}
-                >
+                <IconButton aria-label={`Delete ${title}`} onClick={() => void remove(id, title)}>
                   <DeleteIcon fontSize="small" />
                 </IconButton>
               </Tooltip>

@@ -14,6 +14,7 @@ const KIND_TITLES: Record<Removable['kind'], string> = {
   track: 'Track',
   mix: 'Mix',
   version: 'Version',
+  reference: 'Reference',
 };
 
 /** What was deleted lately, to be restored. */

@@ -19,6 +19,7 @@ export async function up(db: Knex): Promise<void> {
     table.timestamp('heartbeat_at');
     table.timestamp('waiting_since').notNullable().defaultTo(db.fn.now());
     table.timestamp('created_at').notNullable().defaultTo(db.fn.now());
+    table.timestamp('removed_at');
     table.check("status in ('waiting', 'measuring', 'ready', 'refused')");
     table.check("status <> 'ready' or report is not null");
   });

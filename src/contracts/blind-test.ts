@@ -58,3 +58,5 @@ export const blindTestSchema = z.object({
   assignment: z.array(z.array(z.number())).nullable(),
 });
 export type BlindTest = z.infer<typeof blindTestSchema>;
+
+export const blindTestListSchema = z.array(blindTestSchema);

@@ -18,7 +18,7 @@ export const referenceReportSchema = z.object({
 });
 export type ReferenceReport = z.infer<typeof referenceReportSchema>;
 
-export const REFERENCE_STATUSES = ['waiting', 'measuring', 'ready', 'refused'] as const;
+const REFERENCE_STATUSES = ['waiting', 'measuring', 'ready', 'refused'] as const;
 
 /** A reference on an account's shelf. */
 export const referenceSchema = z.object({

@@ -38,7 +38,7 @@ const heard = async (id: string, trial: number, letter: string) => {
   return new Float32Array(Uint8Array.from(bytes).buffer);
 };
 /** The mark at the first frame, to a hundredth. */
-const markOf = (samples: Float32Array) => Math.round(100 * (samples[0] - music(1, RATE).left[0])) / 100;
+const markOf = (samples: Float32Array) => Math.round(100 * (samples[0] - music(1, RATE).left[0])) / 100 + 0;
 
 test('telling two apart: nothing is revealed before the end, and the result is what was heard', async () => {
   const id = await prepared(TELL, [sound(1, 0), sound(1, 0.02)]);

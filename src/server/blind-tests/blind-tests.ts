@@ -75,6 +75,11 @@ export async function createBlindTest(accountId: string, trackId: string, test: 
     const [{ count }] = await trx('blind_tests').where({ track_id: trackId }).count<{ count: string }[]>('id');
     if (Number(count) >= MOST_TESTS)
       throw new Problem(422, `A track keeps at most ${MOST_TESTS} blind tests. Delete one first.`);
+    // A page that was closed while it sent its sounds does not come back to them.
+    await trx('blind_tests')
+      .where({ track_id: trackId, status: 'gathering' })
+      .whereRaw(`created_at < now() - interval '1 hour'`)
+      .delete();
     const { kind, names, trials, startSeconds, sampleRate, frames } = test;
     const [row] = await trx('blind_tests')
       .insert({

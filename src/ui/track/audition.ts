@@ -88,6 +88,8 @@ export class Audition {
   private region: EqualizerBand[] = [];
   /** Whether the region is of what enters the stage, not of what is heard. */
   private regionOfInput = false;
+  /** A source that is heard instead of all candidates. */
+  private blind: string | null = null;
   private heardSent = '';
   private regionSent = JSON.stringify([[], false]);
 
@@ -157,6 +159,17 @@ export class Audition {
   endWithout(stage: string): void {
     this.candidates.remove(candidateId({ kind: 'without', stage }));
     this.listen(LIVE);
+  }
+
+  /** Plays normal stereo of a source that is no candidate, as it is; null: candidates again. */
+  hearBlind(source: string | null): void {
+    if (source !== null && this.blind === null) {
+      this.listenNormally();
+      this.hearRegion(false);
+      if (this.state.hearsRemoved) this.hearRemoved(null);
+    }
+    this.blind = source;
+    this.sendHeard();
   }
 
   setMatching(matching: Matching): void {
@@ -279,7 +292,7 @@ export class Audition {
   /** Until the chosen one can be heard the master is. */
   private sendHeard(): void {
     const { heard, other, difference } = this.state;
-    const source = this.canBeHeard(heard) ? heard : LIVE;
+    const source = this.blind ?? (this.canBeHeard(heard) ? heard : LIVE);
     const less = difference && source === heard && this.canBeHeard(other) ? other : null;
     const text = `${source} ${less}`;
     if (text === this.heardSent) return;
@@ -322,7 +335,8 @@ export class Audition {
     this.sendGains();
   }
 
-  private buffers(): Record<string, StereoBuffer> {
+  /** What each candidate plays from, as far as it is there. */
+  buffers(): Record<string, StereoBuffer> {
     const own: Record<string, StereoBuffer | null> = { [MIX]: this.mix, [LIVE]: this.master };
     return Object.fromEntries(
       this.candidates.store.getState().entries.flatMap(({ id }) => {

@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import type { LiveReadings } from '../../engine/live/protocol';
 import { LIVE } from '../../engine/sources/source-mixer';
 import type { AuditionState } from './audition';
+import type { BlindState } from './blind/blind-session';
 import type { CandidateEntry, CandidatesState } from './candidates/candidates';
 import type { LaneState } from './lane-editor';
 import type { MeasurementsState } from './measurements';
@@ -53,6 +54,11 @@ export function useTransport<T>(select: (state: TransportState) => T): T {
 /** What is heard. */
 export function useAudition<T>(select: (state: AuditionState) => T): T {
   return useStore(useEditor().audition.store, select);
+}
+
+/** The blind test that is set up or taken. */
+export function useBlind<T>(select: (state: BlindState) => T): T {
+  return useStore(useEditor().blind.store, select);
 }
 
 /** What can be heard. */

@@ -53,6 +53,7 @@ export const KEYS = {
   ),
   normal: key('listening', 'N', 'n', 'Normal stereo again: all channels and bands, no simulated place', true),
   dim: key('listening', 'V', 'v', 'Dim by 20 dB', true),
+  blind: key('listening', 'J', 'j', 'Blind test: set one up, or see those that were taken'),
   solo: key('listening', 'R', 'r', 'Solo the open band'),
   back: key('programme', '←', 'arrowleft', 'Five seconds back', true),
   forward: key('programme', '→', 'arrowright', 'Five seconds forward', true),

@@ -21,6 +21,7 @@ function page() {
     audition: part({ heard: 'lane', monitor: 'stereo', band: null, difference: false }),
     track: part({ audio: {} }),
     navigation: noting({}),
+    blind: noting({}),
   }) as TrackEditor;
   function Page() {
     useKeys({
@@ -93,7 +94,15 @@ const pressed = (Object.entries(KEYS) as [KeyName, Key][]).flatMap(([name, { com
 const TOLD: Partial<Record<KeyName, string>> = {
   ...{ play: 'togglePlay', candidate: 'listenTo', other: 'toggle', change: 'hearDifference' },
   ...{ without: 'hearWithout', mono: 'setMonitor', band: 'soloBand', normal: 'listenNormally' },
-  ...{ solo: 'hearRegion', back: 'skip', forward: 'skip', start: 'seek', loudest: 'toLoudest', loop: 'toggleLoop' },
+  ...{
+    blind: 'show',
+    solo: 'hearRegion',
+    back: 'skip',
+    forward: 'skip',
+    start: 'seek',
+    loudest: 'toLoudest',
+    loop: 'toggleLoop',
+  },
   ...{ instruments: 'toggleInstruments', note: 'showNotes', previousNote: 'toNote', nextNote: 'toNote' },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{

@@ -46,6 +46,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     },
     normal: () => audition.listenNormally(),
     dim: toggleDim,
+    blind: () => editor.blind.show(true),
     solo: () => audition.hearRegion(!heard().soloRegion),
     back: () => editor.navigation.skip(-5),
     forward: () => editor.navigation.skip(5),

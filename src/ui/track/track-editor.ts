@@ -19,6 +19,7 @@ import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { VersionState } from '../../contracts/version';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
+import { BlindSession, type BlindPlan } from './blind/blind-session';
 import type { Workshop } from './candidates/candidate-source';
 import { candidateId } from './candidates/candidate-title';
 import { Candidates } from './candidates/candidates';
@@ -56,6 +57,7 @@ export class TrackEditor {
   readonly notes: Notes;
   readonly navigation: Navigation;
   readonly audition: Audition;
+  readonly blind: BlindSession;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
   private readonly keeper = new MeasurementKeeper();
@@ -85,6 +87,9 @@ export class TrackEditor {
     );
     this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
     this.audition = new Audition(this.link, this.candidates, version.lane);
+    this.blind = new BlindSession(details.track.id, {
+      ...{ link: this.link, audition: this.audition, transport: this.transport },
+    });
     this.navigation = new Navigation(this);
     this.connect();
   }
@@ -335,6 +340,24 @@ export class TrackEditor {
   measureAt(places: readonly InstrumentPlace[], ppm: PpmType): void {
     this.instruments = { type: 'instruments', places, ppm };
     this.link.send(this.instruments);
+  }
+
+  /** Begins a blind test of some candidates, by their ids, in a passage. */
+  async beginBlindTest({
+    ids,
+    ...plan
+  }: Pick<BlindPlan, 'kind' | 'trials' | 'passage'> & { ids: string[] }): Promise<void> {
+    const { workshop, candidates } = this;
+    if (!workshop) return;
+    const buffers = this.audition.buffers();
+    const heard = ids.flatMap((id) => {
+      const buffer = Object.hasOwn(buffers, id) ? buffers[id] : null;
+      const place = candidates.placeAt(id, plan.passage.start);
+      return buffer ? [{ name: candidates.entry(id)?.full ?? '', buffer, place }] : [];
+    });
+    if (heard.length < ids.length || this.measurements.store.getState().share !== null)
+      return this.blind.refuse('The master is still being rendered. Try again when its figures are there.');
+    await this.blind.begin({ ...plan, candidates: heard, sampleRate: workshop.sampleRate }, workshop.levels);
   }
 
   /** Compares with the lane without a stage that is on, or ends that comparison. */

@@ -8,8 +8,10 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
+import { BlindDialog } from './blind/blind-dialog';
+import { BlindSheet } from './blind/blind-sheet';
 import { ConflictDialog } from './conflict-dialog';
-import { EditorProvider, useEditor, useLane, useTrack, useTransport } from './context';
+import { EditorProvider, useBlind, useEditor, useLane, useTrack, useTransport } from './context';
 import { DeliverDialog } from './deliver-dialog';
 import { DestinationList, Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
@@ -84,6 +86,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const layout = useLayout();
   const conflict = useLane((state) => state.saving === 'conflict');
   const version = useLane((state) => state.version.name);
+  const blindTests = useBlind((state) => state.open);
   const [delivering, setDelivering] = useState(false);
   const [keys, setKeys] = useState(false);
   const [figures, setFigures] = useState(false);
@@ -162,12 +165,19 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         )}
       </Box>
       {conflict && <ConflictDialog />}
+      {blindTests && <BlindDialog />}
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
       <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />
       <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />
       <KeysDialog open={keys} onClose={() => setKeys(false)} />
     </Box>
   );
+}
+
+/** The workspace, or a blind test that covers it. */
+function Workspace({ onMixChosen }: { onMixChosen: () => void }) {
+  const taken = useBlind((state) => state.taken);
+  return taken ? <BlindSheet test={taken} /> : <OpenTrack onMixChosen={onMixChosen} />;
 }
 
 /** The workspace of one track. */
@@ -226,7 +236,7 @@ export function TrackView({ trackId }: { trackId: string }) {
   }
   return (
     <EditorProvider value={editor}>
-      <OpenTrack onMixChosen={() => setOpening(opening + 1)} />
+      <Workspace onMixChosen={() => setOpening(opening + 1)} />
     </EditorProvider>
   );
 }

@@ -70,9 +70,14 @@ const NAMED = { full: 4, narrow: 2 };
 
 /** What can be heard, as numbered chips, and the way to more. */
 export function CandidateChips({ narrow }: { narrow: boolean }) {
+  const { blind } = useEditor();
   const entries = useCandidates((state) => state.entries);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const crowded = entries.length > (narrow ? NAMED.narrow : NAMED.full);
+  const beginBlindTest = () => {
+    setAnchor(null);
+    blind.show(true);
+  };
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minWidth: 0 }}>
       <Box
@@ -104,7 +109,7 @@ export function CandidateChips({ narrow }: { narrow: boolean }) {
           paper: { role: 'dialog', 'aria-label': 'Candidates', sx: { width: 460, maxHeight: '76vh', p: 2 } },
         }}
       >
-        <CandidatesPanel />
+        <CandidatesPanel onBlindTest={beginBlindTest} />
       </Popover>
     </Box>
   );

@@ -127,7 +127,7 @@ interface RowProps {
 }
 
 /** The candidates in their order, and everything else that could be one. */
-export function CandidatesPanel() {
+export function CandidatesPanel({ onBlindTest }: { onBlindTest: () => void }) {
   const { candidates } = useEditor();
   const entries = useCandidates((state) => state.entries);
   const details = useTrack((state) => state.details);
@@ -162,6 +162,9 @@ export function CandidatesPanel() {
           />
         ))}
       </Box>
+      <Button size="small" variant="outlined" sx={{ mt: 1 }} onClick={onBlindTest}>
+        Blind test…
+      </Button>
       {full && (
         <Box sx={{ mt: 1, fontSize: 12.5 }}>There are keys for {MOST_CANDIDATES}. Remove one to add another.</Box>
       )}

@@ -4,6 +4,7 @@ import type { Lane } from '../../../core/lane/schema';
 import { laneKey } from '../../../engine/measure/queue';
 import type { SourceLevel } from '../../../engine/sources/level-match';
 import type { StereoBuffer } from '../../../engine/sources/places';
+import { SAME_PLACE, type SourcePlace } from '../../../engine/sources/source-place';
 import type { LiveLink } from '../live-link';
 import { isUnwanted } from '../measurements';
 import type { OnItsWay } from '../measure-lane';
@@ -119,18 +120,21 @@ export class Candidates {
     this.sendPlace(id);
   }
 
-  /** Sends where a reference stands, from where one is in the track. */
-  sendPlace(id: string): void {
+  /** Where a candidate stands when one is at a frame of the track. */
+  placeAt(id: string, here: number): SourcePlace {
     const what = this.entry(id)?.what;
     const { details } = this.known;
-    if (what?.kind !== 'reference' || !this.workshop || !details.mix?.report) return;
+    if (what?.kind !== 'reference' || !this.workshop || !details.mix?.report) return SAME_PLACE;
     const report = details.references.find((each) => each.id === what.referenceId)?.report;
-    if (!report) return;
+    if (!report) return SAME_PLACE;
     const { frames, loudest } = details.mix.report;
-    const place = referencePlace(what, report, {
-      ...{ frames, loudest, sampleRate: this.workshop.sampleRate, here: this.here() },
-    });
-    this.link.send({ type: 'place', id, place });
+    return referencePlace(what, report, { frames, loudest, sampleRate: this.workshop.sampleRate, here });
+  }
+
+  /** Sends where a reference stands, from where one is in the track. */
+  sendPlace(id: string): void {
+    if (this.entry(id)?.what.kind === 'reference')
+      this.link.send({ type: 'place', id, place: this.placeAt(id, this.here()) });
   }
 
   /** Moves a candidate by some places. */

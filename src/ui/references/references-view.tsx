@@ -37,7 +37,11 @@ function Figures({ reference: { report, refusal, progress } }: { reference: Refe
   return (
     <Box
       component="dl"
-      sx={{ m: 0, display: 'flex', gap: 3, flexWrap: 'wrap', '& dt': { fontSize: 12 }, '& dd': { m: 0 } }}
+      sx={{
+        ...{ m: 0, display: 'grid', gridTemplateColumns: 'repeat(auto-fill, 112px)', gap: 2 },
+        '& dt': { fontSize: 12, color: 'text.secondary' },
+        '& dd': { m: 0 },
+      }}
     >
       {figures.map(([name, figure]) => (
         <Box key={name}>
@@ -91,7 +95,8 @@ export function ReferencesView() {
       </Typography>
       <Typography color="textSecondary" sx={{ mb: 3 }}>
         Records that you know well, to compare masters with at equal loudness. They stay yours: nothing of them is ever
-        delivered.
+        delivered. In a track they are candidates (+ in the listening bar), and “Master and references” in the list of
+        versions compares the figures.
       </Typography>
       <DropZone
         title="Drop references here"
@@ -123,7 +128,10 @@ export function ReferencesView() {
             <Box
               component="li"
               key={id}
-              sx={{ display: 'flex', alignItems: 'center', gap: 2, py: 1.5, borderTop: 1, borderColor: 'divider' }}
+              sx={{
+                ...{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 2, py: 1.5 },
+                ...{ borderTop: 1, borderColor: 'divider' },
+              }}
             >
               <Box sx={{ width: 300, minWidth: 0 }}>
                 <EditableTitle
@@ -138,7 +146,7 @@ export function ReferencesView() {
                   {source.container}, {source.sampleRate / 1000} kHz, {clock(source.durationSeconds, 0)}
                 </Box>
               </Box>
-              <Box sx={{ flex: 1 }}>
+              <Box sx={{ flex: '1 1 240px' }}>
                 <Figures reference={reference} />
               </Box>
               <Tooltip title="Take this reference off the shelf">

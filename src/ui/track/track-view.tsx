@@ -60,6 +60,9 @@ const BESIDE = {
   ...{ display: 'flex', flexDirection: 'column', gap: 2 },
 } as const;
 
+/** The instruments take more room there. */
+const INSTRUMENTS_BESIDE = { ...BESIDE, width: 720, p: 0, gap: 0 } as const;
+
 /** Says that nothing can be heard although something plays. */
 function SoundStopped() {
   const { transport } = useEditor();
@@ -93,6 +96,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [comparing, setComparing] = useState(false);
   const [notes, setNotes] = useState(false);
   const [instruments, setInstruments] = useState(false);
+  const closeInstruments = () => setInstruments(false);
   useKeys({
     showKeys: () => setKeys(true),
     toggleFigures: () => setFigures((open) => !open),
@@ -150,9 +154,14 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
               <LaneView onFigures={() => setFigures(true)} />
               <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
                 <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-                  {instruments ? <InstrumentsPage onClose={() => setInstruments(false)} /> : <StagePanel />}
+                  {instruments && layout !== 'wide' ? <InstrumentsPage onClose={closeInstruments} /> : <StagePanel />}
                 </Box>
-                {layout === 'wide' && (
+                {layout === 'wide' && instruments && (
+                  <Box component="aside" aria-label="Instruments beside the stage" sx={INSTRUMENTS_BESIDE}>
+                    <InstrumentsPage beside onClose={closeInstruments} />
+                  </Box>
+                )}
+                {layout === 'wide' && !instruments && (
                   <Box component="aside" aria-label="Meters and history" sx={BESIDE}>
                     <Meters />
                     <HistoryList />

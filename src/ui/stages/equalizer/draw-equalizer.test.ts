@@ -25,7 +25,12 @@ test('the curve of a bell is highest at its frequency, by its gain', () => {
   const surface = recordedSurface(WIDTH, HEIGHT);
   const curves = { rest: sections, far: null, parts: [] };
   const picture = { range: 12, sampleRate: RATE, curves, current: sections, on: true, open: null };
-  drawEqualizer(surface, picture, { layers: [], live: nothing, held: flat(-100), average: nothing }, DAYLIGHT);
+  drawEqualizer(
+    surface,
+    picture,
+    { layers: [], live: nothing, held: flat(-100), average: nothing, reference: null },
+    DAYLIGHT,
+  );
   const { points } = surface.paths.at(-1)!;
   const [, top] = points.reduce((best, point) => (point[1] < best[1] ? point : best));
   expect(top).toBeCloseTo(TOP + 50, 0);
@@ -37,9 +42,12 @@ test('spectra are drawn only as they are asked for, and what the stage changes a
   const curves = { rest: [], far: null, parts: [] };
   const picture = { range: 12, sampleRate: RATE, curves, current: [], on: true, open: null };
   const live = { before: flat(-40), after: flat(-34) };
-  const paths = (layers: ('before' | 'after' | 'difference')[]) => {
+  const paths = (
+    layers: ('before' | 'after' | 'difference')[],
+    reference: { title: string; levels: Float32Array } | null = null,
+  ) => {
     const surface = recordedSurface(WIDTH, HEIGHT);
-    drawEqualizer(surface, picture, { layers, live, held: flat(-30), average: nothing }, DAYLIGHT);
+    drawEqualizer(surface, picture, { layers, live, held: flat(-30), average: nothing, reference }, DAYLIGHT);
     return surface.paths.slice(0, -1);
   };
   expect(paths([])).toEqual([]);
@@ -47,6 +55,11 @@ test('spectra are drawn only as they are asked for, and what the stage changes a
     [DAYLIGHT.patina, true],
     [DAYLIGHT.copper, false],
   ]);
+  // A reference is ink, with gaps where it has nothing.
+  const levels = flat(-40).fill(NaN, 100);
+  const [line] = paths([], { title: 'Known record', levels });
+  expect([line.color, line.points.length]).toEqual([DAYLIGHT.ink, 100]);
+  expect(line.points[10][1]).toBe(paths(['before'])[0].points[10][1]);
   const [difference] = paths(['difference']);
   expect(difference.dashed).toBe(true);
   expect(difference.points[10][1]).toBeCloseTo(TOP + 50, 6);

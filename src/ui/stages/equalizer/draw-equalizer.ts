@@ -19,6 +19,9 @@ export function spectrumLevelAt(share: number): number {
   return SPECTRUM_TOP + share * (SPECTRUM_FLOOR - SPECTRUM_TOP);
 }
 
+/** Share of the width at which a reference is named. */
+const REFERENCE_NAMED_AT = 0.12;
+
 /** Hz at which the curve of a part may be named. */
 const NAMING_HZ = [20, 50, 100, 200, 500, 1000, 2000, 5000, 10000, 20000];
 
@@ -51,13 +54,15 @@ export interface EqualizerSpectra {
   live: SpectrumLevels;
   held: Float32Array;
   average: SpectrumLevels;
+  /** A reference at equal loudness; null for none. */
+  reference: { title: string; levels: Float32Array } | null;
 }
 
 /** The curve of an equalizer, where its moving bands can go, and the spectra behind it. */
 export function drawEqualizer(
   surface: Surface,
   { range, sampleRate, curves, current, on, open }: EqualizerPicture,
-  { layers, live, held, average }: EqualizerSpectra,
+  { layers, live, held, average, reference }: EqualizerSpectra,
   palette: Palette,
 ): void {
   const { context, width, height } = surface;
@@ -81,7 +86,9 @@ export function drawEqualizer(
   const level = (db: number) => TOP + ((SPECTRUM_TOP - db) / (SPECTRUM_TOP - SPECTRUM_FLOOR)) * body;
   const trace = (levels: Float32Array, place: (db: number) => number) => {
     context.beginPath();
-    levels.forEach((db, i) => context.lineTo(LEFT + (i / (levels.length - 1)) * plot, place(db)));
+    levels.forEach((db, i) => {
+      if (!Number.isNaN(db)) context.lineTo(LEFT + (i / (levels.length - 1)) * plot, place(db));
+    });
   };
   const line = (levels: Float32Array, color: string, lineWidth: number, dash: number[] = [], place = level) => {
     if (levels.length === 0) return;
@@ -107,6 +114,16 @@ export function drawEqualizer(
   if (shows('average')) {
     line(average.before, palette.copper, 1.4, [1.5, 3]);
     line(average.after, palette.patina, 1.4, [1.5, 3]);
+  }
+  if (reference) {
+    line(reference.levels, palette.ink, 1);
+    context.font = FIGURE_FONT;
+    context.textAlign = 'left';
+    context.fillStyle = palette.ink;
+    // Named where it begins to fall at the right, above its line.
+    const at = Math.round(REFERENCE_NAMED_AT * (columns - 1));
+    const db = reference.levels[at];
+    if (Number.isFinite(db)) context.fillText(reference.title, LEFT + REFERENCE_NAMED_AT * plot, level(db) - 6);
   }
   if (shows('difference') && heard)
     line(

@@ -57,7 +57,9 @@ export function EqualizerPicture({
   const playing = useTransport((state) => state.playing);
   const sampleRate = useTrack((state) => state.details.mix?.source.sampleRate ?? 44100);
   const average = useMeasurements((state) => state.measurement?.spectra[index]);
-  const { layers } = useSpectrumChoice();
+  const { layers, referenceId } = useSpectrumChoice();
+  const reference = useTrack(({ details }) => details.references.find(({ id }) => id === referenceId));
+  const loudness = useMeasurements((state) => state.measurement?.joints.at(index + 1)?.integratedLufs);
   const { settings } = stage;
   const { bands } = settings;
   const sounding = useMemo(() => effectiveBands(settings), [settings]);
@@ -97,6 +99,17 @@ export function EqualizerPicture({
     return `${hertz(hz)} Hz  ${noteOf(hz)}  curve ${gain} dB  at ${figure(spectrumLevelAt(down), 0)} dBFS`;
   };
 
+  /** The reference as loud as what leaves this stage. */
+  const referenceColumns = (columns: number) => {
+    const report = reference?.report;
+    if (!report || report.integratedLufs === null || loudness === undefined) return null;
+    const levels = report.balance.map(({ levelDbfs }) => levelDbfs);
+    return {
+      title: reference.title,
+      levels: spectra.reference(levels, loudness - report.integratedLufs, columns, sampleRate),
+    };
+  };
+
   const draw: Draw = (surface) => {
     const columns = spectrumColumns(surface.width);
     if (playing) spectra.update(editor.taps, columns, sampleRate);
@@ -105,6 +118,7 @@ export function EqualizerPicture({
       live: spectra.live(),
       held: spectra.after.held,
       average: spectra.average(average, columns, sampleRate),
+      reference: referenceColumns(columns),
     };
     drawEqualizer(surface, picture, { layers, ...heard }, palette);
   };

@@ -14,6 +14,8 @@ const spectrumChoice = z.object({
   layers: z.array(z.enum(LAYERS)).catch(['before', 'after', 'average']),
   resolution: z.enum(RESOLUTIONS).catch('medium'),
   tiltDb: z.literal([...TILTS]).catch(3),
+  /** A reference of the shelf whose balance is drawn as well. */
+  referenceId: z.string().max(64).nullable().catch(null),
 });
 
 /** What of the spectrum is drawn behind the curve, remembered by the browser. */

@@ -2,6 +2,7 @@ import { powerDecibels } from '../../../core/signal/decibels';
 import { SpectrumAnalyser } from '../../../core/measure/spectrum';
 import type { Taps } from '../../../engine/live/protocol';
 import { frequencyAt, LEFT, RIGHT } from './equalizer-axes';
+import { thirdOctaveColumns } from './reference-line';
 import type { Resolution } from './spectrum-choice';
 
 export const SPECTRUM_FLOOR = -96;
@@ -120,6 +121,12 @@ export class Spectra {
   /** What the taps last held. */
   live(): SpectrumLevels {
     return { before: this.before.levels, after: this.after.levels };
+  }
+
+  /** Columns of a programme that was measured by third-octaves, with a gain in dB; they lie where its live spectrum would. */
+  reference(levelsDbfs: readonly (number | null)[], gainDb: number, columns: number, sampleRate: number): Float32Array {
+    const binHz = sampleRate / FINENESS[this.resolution].size;
+    return thirdOctaveColumns({ levelsDbfs, gainDb, tiltDb: this.tiltDb, binHz }, columns);
   }
 
   /** Columns of spectra that were measured over the whole track. */

@@ -4,10 +4,13 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
 import Popover from '@mui/material/Popover';
+import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useState, type ReactNode } from 'react';
+import { useTrack } from '../../track/context';
 import { LAYERS, RESOLUTIONS, TILTS, useSpectrumChoice, type Layer, type Resolution } from './spectrum-choice';
 
 const LAYER_TITLES: Record<Layer, [title: string, what: string]> = {
@@ -17,6 +20,8 @@ const LAYER_TITLES: Record<Layer, [title: string, what: string]> = {
   held: ['Held peaks', 'the highest output so far'],
   average: ['Whole track', 'average of the whole track, dotted'],
 };
+
+const NONE = '';
 
 const RESOLUTION_TITLES: Record<Resolution, string> = { fine: 'Fine', medium: 'Medium', coarse: 'Coarse' };
 
@@ -54,7 +59,8 @@ function Choice<T extends string | number>({
 
 /** Chooses what of the spectrum is drawn behind the curve. */
 export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
-  const { layers, resolution, tiltDb } = useSpectrumChoice();
+  const { layers, resolution, tiltDb, referenceId } = useSpectrumChoice();
+  const references = useTrack((state) => state.details.references).filter(({ report }) => report !== null);
   const set = useSpectrumChoice.setState;
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   return (
@@ -98,6 +104,27 @@ export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
               />
             );
           })}
+          {references.length > 0 && (
+            <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', gap: 2, mt: 1 }}>
+              <span>Reference, whole, at equal loudness</span>
+              <Select
+                size="small"
+                variant="standard"
+                displayEmpty
+                value={references.some(({ id }) => id === referenceId) ? referenceId : NONE}
+                inputProps={{ 'aria-label': 'Reference behind the curve' }}
+                onChange={({ target }) => set({ referenceId: target.value === NONE ? null : target.value })}
+                sx={{ fontSize: 13, maxWidth: 150 }}
+              >
+                <MenuItem value={NONE}>none</MenuItem>
+                {references.map(({ id, title }) => (
+                  <MenuItem key={id} value={id}>
+                    {title}
+                  </MenuItem>
+                ))}
+              </Select>
+            </Box>
+          )}
           <Choice
             title="Resolution"
             value={resolution}

@@ -14,7 +14,12 @@ export interface StereoRing {
 }
 
 /** The newest frames of a signal, mid upwards and side across; only the axes at rest, without a ring. */
-export function drawVectorscope({ context, width, height }: Surface, ring: StereoRing | null, palette: Palette): void {
+export function drawVectorscope(
+  { context, width, height }: Surface,
+  ring: StereoRing | null,
+  palette: Palette,
+  color = palette.patina,
+): void {
   const half = Math.min(width, height - 12) / 2 - 8;
   const [x, y] = [width / 2, height / 2 + 4];
   context.strokeStyle = palette.hairline;
@@ -54,7 +59,7 @@ export function drawVectorscope({ context, width, height }: Surface, ring: Stere
     most = Math.max(most, Math.abs(mid[at]) + Math.abs(side[at]));
   }
   const scale = half / most;
-  context.fillStyle = palette.patina;
+  context.fillStyle = color;
   context.globalAlpha = 0.55;
   for (let i = 0; i < FRAMES; i++) {
     const at = (written - 1 - i + 2 * mid.length) % mid.length;

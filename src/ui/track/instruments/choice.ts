@@ -2,10 +2,14 @@ import { z } from 'zod';
 import { stageTitle, type Lane } from '../../../core/lane/schema';
 import { PPM_TYPES } from '../../../core/measure/ppm';
 import type { InstrumentPlace } from '../../../engine/live/instruments';
+import type { Candidate } from '../../../contracts/candidate';
 import { remembered } from '../../kit/remembered';
 
 /** dBFS that a VU shows as 0 (common practice, no source). */
 export const VU_ZEROS = [-20, -18, -14, -12] as const;
+/** A VU has two scales: levels, and shares of its zero, on which the loud part is wider (IEC 60268-17; from memory). */
+export const VU_SCALES = ['decibels', 'percent'] as const;
+export type VuScale = (typeof VU_SCALES)[number];
 /** dB above the zero of a level scale (after B. Katz, JAES 2000; from memory); null for a scale up to full scale. */
 export const HEADROOMS = [null, 20, 14, 12] as const;
 export const INSTRUMENTS = ['peaks', 'vu', 'ppm', 'loudness', 'image', 'spectrum', 'overs'] as const;
@@ -18,6 +22,7 @@ export type ChosenPlace = z.infer<typeof place>;
 const choice = z.object({
   places: z.tuple([place, place]).catch(['input', 'output']),
   vuZeroDbfs: z.literal([...VU_ZEROS]).catch(-18),
+  vuScale: z.enum(VU_SCALES).catch('decibels'),
   headroomDb: z.literal([...HEADROOMS]).catch(null),
   ppm: z.enum(PPM_TYPES).catch('I'),
   shown: z.array(z.enum(INSTRUMENTS)).catch([...INSTRUMENTS]),
@@ -33,6 +38,14 @@ export function instrumentPlace(chosen: ChosenPlace, { stages }: Lane): Instrume
   if (chosen === 'output') return stages.length;
   const index = stages.findIndex(({ id }) => id === chosen.after);
   return index < 0 ? stages.length : index + 1;
+}
+
+/** What a place is drawn in: copper for what comes in, patina for what goes out, ink for what is neither. */
+export function inkOf(chosen: ChosenPlace, lane: Lane, heard: Candidate['kind']): 'copper' | 'patina' | 'ink' {
+  const place = instrumentPlace(chosen, lane);
+  if (place === 'heard') return heard === 'mix' ? 'copper' : heard === 'reference' ? 'ink' : 'patina';
+  if (place === 0) return 'copper';
+  return place === lane.stages.length ? 'patina' : 'ink';
 }
 
 /** All places of a lane, with what they are called. */

@@ -3,7 +3,7 @@ import { DAYLIGHT } from '../../theme/palette';
 import { drawRule, peakRule, PPM_RULE, shareOf, vuRule } from './draw-rule';
 
 test('the zero of a VU is where one puts it; what is over it warns', () => {
-  const rule = vuRule(-14);
+  const rule = vuRule(-14, 'decibels');
   expect(shareOf(-14, rule)).toBeCloseTo(20 / 23, 6);
   expect(shareOf(-11, rule)).toBe(1);
   expect(shareOf(-80, rule)).toBe(0);
@@ -12,6 +12,16 @@ test('the zero of a VU is where one puts it; what is over it warns', () => {
   const bars = surface.boxes.filter(({ height }) => height === 10).map(({ color }) => color);
   expect(bars).toEqual([DAYLIGHT.patina, DAYLIGHT.brick]);
   expect(surface.words()).toEqual(expect.arrayContaining(['L', 'R', '−20', '0', '+3']));
+});
+
+test('in per cent a VU has its zero at 100, and half of the amplitude in the middle between that and nothing', () => {
+  const rule = vuRule(-18, 'percent');
+  expect(shareOf(-18 - 6.0206, rule)).toBeCloseTo(shareOf(-18, rule) / 2, 4);
+  expect(shareOf(-200, rule)).toBeCloseTo(0, 6);
+  expect(shareOf(-15, rule)).toBe(1);
+  const surface = recordedSurface(320, 60);
+  drawRule(surface, rule, [], DAYLIGHT.patina, DAYLIGHT);
+  expect(surface.words()).toEqual(['20', '40', '60', '80', '100', '120', '140']);
 });
 
 test.each([20, 14, 12])('a scale with %d dB of headroom has full scale at its end', (headroom) => {

@@ -1,13 +1,19 @@
+import { amplitude, decibels } from '../../../core/signal/decibels';
 import { FIGURE_FONT } from '../../kit/axes';
 import { figure } from '../../kit/format';
 import type { Surface } from '../../kit/use-canvas';
 import type { Palette } from '../../theme/palette';
+import type { VuScale } from './choice';
 
-/** A scale in dB from left to right, and the level in dBFS that it calls 0. */
+/**
+ * A scale from left to right, and the level in dBFS that it calls 0: even in dB, or `byAmplitude`, where it begins with
+ * nothing at all and is named in per cent of its zero.
+ */
 export interface Rule {
   fromDb: number;
   toDb: number;
   zeroDbfs: number;
+  byAmplitude?: boolean;
   /** Levels that are named, relative to the zero. */
   named: readonly number[];
   /** From here on a bar is drawn as a warning, relative to the zero; null for nowhere. */
@@ -21,9 +27,14 @@ export function peakRule(headroomDb: number | null): Rule {
   return { fromDb: -36, toDb: headroomDb, zeroDbfs: -headroomDb, named, warnDb: 4 };
 }
 
-/** A volume indicator: −20 to +3 about its zero. */
-export function vuRule(zeroDbfs: number): Rule {
-  return { fromDb: -20, toDb: 3, zeroDbfs, named: [-20, -10, -7, -5, -3, -1, 0, 3], warnDb: 0 };
+/** Per cent of its zero that are named on a volume indicator. */
+const VU_PERCENT = [20, 40, 60, 80, 100, 120, 140];
+
+/** A volume indicator: up to +3 about its zero. */
+export function vuRule(zeroDbfs: number, scale: VuScale): Rule {
+  const rule = { fromDb: -20, toDb: 3, zeroDbfs, warnDb: 0 };
+  if (scale === 'decibels') return { ...rule, named: [-20, -10, -7, -5, -3, -1, 0, 3] };
+  return { ...rule, byAmplitude: true, named: VU_PERCENT.map((percent) => decibels(percent / 100)) };
 }
 
 /** A quasi-peak meter: from −50 to +5 about −9 dBFS, its highest level in use (EBU R 68; from memory). */
@@ -43,7 +54,8 @@ const ROW = 14;
 const LEFT = 16;
 
 /** Where a level lies on a rule, as a share of its length. */
-export function shareOf(levelDbfs: number, { fromDb, toDb, zeroDbfs }: Rule): number {
+export function shareOf(levelDbfs: number, { fromDb, toDb, zeroDbfs, byAmplitude }: Rule): number {
+  if (byAmplitude) return Math.min(1, amplitude(levelDbfs - zeroDbfs - toDb));
   return Math.max(0, Math.min(1, (levelDbfs - zeroDbfs - fromDb) / (toDb - fromDb)));
 }
 
@@ -80,8 +92,9 @@ export function drawRule(
   context.textAlign = 'center';
   for (const db of rule.named) {
     const at = x(db + rule.zeroDbfs);
+    const text = rule.byAmplitude ? figure(100 * amplitude(db), 0) : db > 0 ? `+${db}` : figure(db, 0);
     context.fillStyle = db === 0 ? palette.ink : palette.quiet;
     context.fillRect(at - 0.5, foot, 1, 3);
-    context.fillText(db > 0 ? `+${db}` : figure(db, 0), Math.max(LEFT, Math.min(width - 10, at)), foot + 14);
+    context.fillText(text, Math.max(LEFT, Math.min(width - 10, at)), foot + 14);
   }
 }

@@ -16,6 +16,7 @@ export function drawSpectrum(
   { context, width, height }: Surface,
   mid: ArrayLike<number>,
   side: ArrayLike<number>,
+  color: string,
   palette: Palette,
 ): void {
   const foot = height - FOOT;
@@ -33,7 +34,7 @@ export function drawSpectrum(
   context.moveTo(0, foot);
   for (let i = 0; i < mid.length; i++) context.lineTo(x(i), y(mid[i]));
   context.lineTo(width, foot);
-  context.fillStyle = palette.patina;
+  context.fillStyle = color;
   context.globalAlpha = 0.45;
   context.fill();
   context.globalAlpha = 1;

@@ -7,6 +7,18 @@ export const MOST_CANDIDATES = 9;
 export const REFERENCE_PLACES = ['same', 'share', 'loudest'] as const;
 export type ReferencePlace = (typeof REFERENCE_PLACES)[number];
 
+/** Shorter loops are a tone. */
+const SHORTEST_LOOP_SECONDS = 0.1;
+const seconds = z.number().min(0).max(36000);
+
+/** A passage of a reference, in its own seconds. */
+export const referenceLoopSchema = z
+  .strictObject({ startSeconds: seconds, endSeconds: seconds })
+  .refine(
+    ({ startSeconds, endSeconds }) => endSeconds - startSeconds >= SHORTEST_LOOP_SECONDS,
+    `A loop lasts at least ${SHORTEST_LOOP_SECONDS} s.`,
+  );
+
 /** Something that can be chosen to be heard and compared. */
 export const candidateSchema = z.discriminatedUnion('kind', [
   /** A mix of the track; null for the mix in use. */
@@ -25,8 +37,8 @@ export const candidateSchema = z.discriminatedUnion('kind', [
     referenceId: z.uuid(),
     /** At the same time, at the same share of the length, or with both loudest passages together. */
     place: z.enum(REFERENCE_PLACES).default('same'),
-    /** Whether it loops its own loudest passage. */
-    looped: z.boolean().default(false),
+    /** A passage of its own that it stays in; null for none. */
+    loop: referenceLoopSchema.nullable().default(null),
   }),
   /** A finished file. */
   z.strictObject({ kind: z.literal('delivery'), deliveryId: z.uuid() }),

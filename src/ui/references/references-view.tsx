@@ -95,8 +95,7 @@ export function ReferencesView() {
       </Typography>
       <Typography color="textSecondary" sx={{ mb: 3 }}>
         Records that you know well, to compare masters with at equal loudness. They stay yours: nothing of them is ever
-        delivered. In a track they are candidates (+ in the listening bar), and “Master and references” in the list of
-        versions compares the figures.
+        delivered. In a track they are candidates: press + in the listening bar, also to compare figures.
       </Typography>
       <DropZone
         title="Drop references here"

@@ -26,7 +26,6 @@ import { withKey } from './key-table';
 import { DestinationsButton } from './destinations';
 import { HistoryList } from './history-list';
 import { CompareDialog } from './compare/compare-dialog';
-import { ReferencesDialog } from './compare/references-dialog';
 import { NotesButton } from './notes/notes-button';
 import { LaneFile } from './lane-file';
 import { useLayout } from './layout';
@@ -37,7 +36,6 @@ const KEEP = 'keep';
 const COMPARE = 'compare';
 const MANAGE = 'manage';
 const SIDE_BY_SIDE = 'side by side';
-const REFERENCES = 'references';
 
 function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const editor = useEditor();
@@ -46,14 +44,12 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
   const [keeping, setKeeping] = useState(false);
   const [managing, setManaging] = useState(false);
   const [beside, setBeside] = useState(false);
-  const [references, setReferences] = useState(false);
   const layout = useLayout();
   const choose = (value: string) => {
     if (value === KEEP) setKeeping(true);
     else if (value === MANAGE) setManaging(true);
     else if (value === COMPARE) onCompare();
     else if (value === SIDE_BY_SIDE) setBeside(true);
-    else if (value === REFERENCES) setReferences(true);
     else void editor.switchVersion(value);
   };
   return (
@@ -75,10 +71,8 @@ function VersionChooser({ onCompare }: { onCompare: () => void }) {
         <MenuItem value={KEEP}>Save as a new version…</MenuItem>
         <MenuItem value={MANAGE}>Rename, reorder or delete versions…</MenuItem>
         <MenuItem value={SIDE_BY_SIDE}>Two versions side by side…</MenuItem>
-        <MenuItem value={REFERENCES}>Master and references…</MenuItem>
         <MenuItem value={COMPARE}>Compare versions at equal loudness…</MenuItem>
       </Select>
-      {references && <ReferencesDialog onClose={() => setReferences(false)} />}
       {beside && <CompareDialog onClose={() => setBeside(false)} />}
       {managing && <VersionsDialog onClose={() => setManaging(false)} />}
       {keeping && (

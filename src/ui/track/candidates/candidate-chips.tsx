@@ -9,6 +9,7 @@ import Tooltip from '@mui/material/Tooltip';
 import { useState } from 'react';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useAudition, useCandidates, useEditor } from '../context';
+import { ReferencesDialog } from '../compare/references-dialog';
 import { KEYS } from '../key-table';
 import type { CandidateEntry } from './candidates';
 import { CandidatesPanel } from './candidates-panel';
@@ -72,11 +73,16 @@ const NAMED = { full: 4, narrow: 2 };
 export function CandidateChips({ narrow }: { narrow: boolean }) {
   const { blind } = useEditor();
   const entries = useCandidates((state) => state.entries);
+  const [references, setReferences] = useState(false);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const crowded = entries.length > (narrow ? NAMED.narrow : NAMED.full);
   const beginBlindTest = () => {
     setAnchor(null);
     blind.show(true);
+  };
+  const compareReferences = () => {
+    setAnchor(null);
+    setReferences(true);
   };
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, minWidth: 0 }}>
@@ -109,8 +115,9 @@ export function CandidateChips({ narrow }: { narrow: boolean }) {
           paper: { role: 'dialog', 'aria-label': 'Candidates', sx: { width: 460, maxHeight: '76vh', p: 2 } },
         }}
       >
-        <CandidatesPanel onBlindTest={beginBlindTest} />
+        <CandidatesPanel onBlindTest={beginBlindTest} onReferences={compareReferences} />
       </Popover>
+      {references && <ReferencesDialog onClose={() => setReferences(false)} />}
     </Box>
   );
 }

@@ -89,7 +89,7 @@ export function possibleCandidates({ details, lane }: Known, openVersion: string
       id === details.track.id ? [] : [{ kind: 'track', trackId: id }],
     ),
     ...details.references.flatMap(({ id, status }): Candidate[] =>
-      status === 'ready' ? [{ kind: 'reference', referenceId: id, place: 'same', looped: false }] : [],
+      status === 'ready' ? [{ kind: 'reference', referenceId: id, place: 'same', loop: null }] : [],
     ),
     ...details.deliveries.flatMap(({ id, status }): Candidate[] =>
       status === 'finished' ? [{ kind: 'delivery', deliveryId: id }] : [],

@@ -7,17 +7,16 @@ import UpIcon from '@mui/icons-material/KeyboardArrowUp';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import IconButton from '@mui/material/IconButton';
-import MenuItem from '@mui/material/MenuItem';
-import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useRef, type ReactNode } from 'react';
-import { MOST_CANDIDATES, REFERENCE_PLACES, type Candidate, type ReferencePlace } from '../../../contracts/candidate';
+import { MOST_CANDIDATES, type Candidate } from '../../../contracts/candidate';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useAudition, useCandidates, useEditor, useLane, useTrack } from '../context';
 import { candidateId, candidateTitle, possibleCandidates } from './candidate-title';
 import type { CandidateEntry } from './candidates';
 import { gainWords } from './gain-words';
+import { ReferenceControls } from './reference-controls';
 
 /** Under what the candidates that can be added stand. */
 const GROUPS: [Candidate['kind'][], string][] = [
@@ -28,12 +27,6 @@ const GROUPS: [Candidate['kind'][], string][] = [
   [['reference'], 'References'],
   [['delivery'], 'Delivered files'],
 ];
-
-const PLACE_TITLES: Record<ReferencePlace, string> = {
-  same: 'same time',
-  share: 'same share',
-  loudest: 'loudest passage',
-};
 
 function Small({ title, onClick, disabled, icon }: SmallProps) {
   return (
@@ -70,38 +63,8 @@ function Row({ entry, place, count, onRemove }: RowProps) {
         <Box sx={{ fontSize: 12, color: problem ? 'error.main' : 'text.secondary' }}>
           {problem ?? (share === null ? gainWords(gainDb) : `${Math.round(100 * share)} % ready`)}
         </Box>
+        {entry.what.kind === 'reference' && <ReferenceControls id={id} what={entry.what} full={full} />}
       </Box>
-      {entry.what.kind === 'reference' && (
-        <>
-          <Select
-            size="small"
-            variant="standard"
-            disableUnderline
-            value={entry.what.place}
-            inputProps={{ 'aria-label': `Place of ${full}` }}
-            onChange={({ target }) => candidates.placeReference(id, { place: target.value })}
-            sx={{ fontSize: 12.5 }}
-          >
-            {REFERENCE_PLACES.map((place) => (
-              <MenuItem key={place} value={place}>
-                {PLACE_TITLES[place]}
-              </MenuItem>
-            ))}
-          </Select>
-          <Button
-            size="small"
-            color="inherit"
-            aria-pressed={entry.what.looped}
-            aria-label={`Loop the loudest passage of ${full}`}
-            onClick={() =>
-              entry.what.kind === 'reference' && candidates.placeReference(id, { looped: !entry.what.looped })
-            }
-            sx={{ minWidth: 0, ...(entry.what.looped && { bgcolor: 'text.primary', color: 'background.default' }) }}
-          >
-            Loop
-          </Button>
-        </>
-      )}
       <Small
         title={`Move ${full} up`}
         icon={<UpIcon fontSize="small" />}
@@ -127,7 +90,7 @@ interface RowProps {
 }
 
 /** The candidates in their order, and everything else that could be one. */
-export function CandidatesPanel({ onBlindTest }: { onBlindTest: () => void }) {
+export function CandidatesPanel({ onBlindTest, onReferences }: { onBlindTest: () => void; onReferences: () => void }) {
   const { candidates } = useEditor();
   const entries = useCandidates((state) => state.entries);
   const details = useTrack((state) => state.details);
@@ -162,9 +125,14 @@ export function CandidatesPanel({ onBlindTest }: { onBlindTest: () => void }) {
           />
         ))}
       </Box>
-      <Button size="small" variant="outlined" sx={{ mt: 1 }} onClick={onBlindTest}>
-        Blind test…
-      </Button>
+      <Box sx={{ display: 'flex', gap: 1, mt: 1 }}>
+        <Button size="small" variant="outlined" onClick={onBlindTest}>
+          Blind test…
+        </Button>
+        <Button size="small" variant="outlined" onClick={onReferences}>
+          Master and references…
+        </Button>
+      </Box>
       {full && (
         <Box sx={{ mt: 1, fontSize: 12.5 }}>There are keys for {MOST_CANDIDATES}. Remove one to add another.</Box>
       )}

@@ -109,7 +109,7 @@ export class Candidates {
   }
 
   /** Changes where a reference stands. */
-  placeReference(id: string, change: Partial<Pick<ReferenceCandidate, 'place' | 'looped'>>): void {
+  placeReference(id: string, change: Partial<Pick<ReferenceCandidate, 'place' | 'loop'>>): void {
     this.change(
       this.store
         .getState()

@@ -8,8 +8,11 @@ const TRACK: ComparedTrack = {
   here: 441_000,
   loudest: { start: 400_000, end: 500_000 },
 };
-const at = (place: 'same' | 'share' | 'loudest', looped = false, track = TRACK) =>
-  referencePlace({ kind: 'reference', referenceId: 'r', place, looped }, REPORT, track);
+const at = (
+  place: 'same' | 'share' | 'loudest',
+  loop: { startSeconds: number; endSeconds: number } | null = null,
+  track = TRACK,
+) => referencePlace({ kind: 'reference', referenceId: 'r', place, loop }, REPORT, track);
 
 test('a reference stands at the same time, at the same share, or with both loudest passages together', () => {
   expect(at('same')).toEqual({ offset: 0, loop: null });
@@ -19,7 +22,9 @@ test('a reference stands at the same time, at the same share, or with both loude
   expect(at('loudest')).toEqual({ offset: 88_200 - 400_000, loop: null });
 });
 
-test('it loops its own loudest passage; where ours is not known it stays at the same time', () => {
-  expect(at('loudest', true).loop).toEqual({ start: 88_200, end: 132_300 });
-  expect(at('loudest', false, { ...TRACK, loudest: null })).toEqual({ offset: 0, loop: null });
+test('it loops a passage of its own, no longer than it is; where our loudest passage is not known it stays at the same time', () => {
+  expect(at('loudest', { startSeconds: 2, endSeconds: 3 }).loop).toEqual({ start: 88_200, end: 132_300 });
+  expect(at('same', { startSeconds: 9, endSeconds: 30 }).loop).toEqual({ start: 396_900, end: 441_000 });
+  expect(at('same', { startSeconds: 30, endSeconds: 40 }).loop).toBeNull();
+  expect(at('loudest', null, { ...TRACK, loudest: null })).toEqual({ offset: 0, loop: null });
 });

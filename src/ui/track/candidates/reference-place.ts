@@ -17,14 +17,16 @@ export interface ComparedTrack {
  * right at the place where one is, and goes on from there at its own speed.
  */
 export function referencePlace(
-  { place, looped }: Extract<Candidate, { kind: 'reference' }>,
+  { place, loop: own }: Extract<Candidate, { kind: 'reference' }>,
   report: ReferenceReport,
   { frames, sampleRate, here, loudest }: ComparedTrack,
 ): SourcePlace {
   const ratio = sampleRate / report.sampleRate;
-  const own = { start: Math.round(report.loudest.start * ratio), end: Math.round(report.loudest.end * ratio) };
-  const loop = looped && own.end > own.start ? own : null;
+  const length = Math.round(report.frames * ratio);
+  const at = (seconds: number) => Math.min(length, Math.round(seconds * sampleRate));
+  const loop =
+    own && at(own.endSeconds) > at(own.startSeconds) ? { start: at(own.startSeconds), end: at(own.endSeconds) } : null;
   if (place === 'share') return { offset: Math.round((here / frames) * report.frames * ratio) - here, loop };
-  if (place === 'loudest' && loudest) return { offset: own.start - loudest.start, loop };
+  if (place === 'loudest' && loudest) return { offset: Math.round(report.loudest.start * ratio) - loudest.start, loop };
   return loop ? { offset: 0, loop } : SAME_PLACE;
 }

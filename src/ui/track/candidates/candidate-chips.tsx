@@ -112,7 +112,7 @@ export function CandidateChips({ narrow }: { narrow: boolean }) {
         onClose={() => setAnchor(null)}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
         slotProps={{
-          paper: { role: 'dialog', 'aria-label': 'Candidates', sx: { width: 460, maxHeight: '76vh', p: 2 } },
+          paper: { role: 'dialog', 'aria-label': 'Candidates', sx: { width: 480, maxHeight: '76vh', p: 2 } },
         }}
       >
         <CandidatesPanel onBlindTest={beginBlindTest} onReferences={compareReferences} />

@@ -42,7 +42,7 @@ export function ReferenceControls({ id, what, full }: ReferenceControlsProps) {
         onBlur={({ target }) => change(part, target.value)}
         onKeyDown={(event) => event.key === 'Enter' && change(part, (event.target as HTMLInputElement).value)}
         slotProps={{ htmlInput: { 'aria-label': `${title} of the loop of ${full}, seconds`, min: 0, step: 0.1 } }}
-        sx={{ width: 62, '& input': { fontSize: 12.5, py: 0 } }}
+        sx={{ width: 48, '& input': { fontSize: 12.5, py: 0 } }}
       />
     );
   return (
@@ -74,9 +74,9 @@ export function ReferenceControls({ id, what, full }: ReferenceControlsProps) {
         Loop
       </Button>
       {loop && (
-        <>
+        <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, whiteSpace: 'nowrap' }}>
           {field('startSeconds', 'Start')}–{field('endSeconds', 'End')} s
-        </>
+        </Box>
       )}
     </Box>
   );

@@ -27,7 +27,7 @@ export function drawBalanceDifference(
   });
   difference.forEach((db, i) => {
     if (db === null) return;
-    context.fillStyle = db > 0 ? palette.patina : palette.copper;
+    context.fillStyle = palette.ink;
     context.fillRect(LEFT + i * step + 1, Math.min(y(0), y(db)), step - 2, Math.max(1, Math.abs(y(db) - y(0))));
   });
   context.font = FIGURE_FONT;

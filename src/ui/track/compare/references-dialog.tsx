@@ -26,6 +26,16 @@ import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack } from '../context';
 import { drawBalanceDifference } from './draw-balance-difference';
 
+/** Figures stand under each other. */
+const FIGURES = {
+  '& td': { fontFamily: FIGURE_FACE },
+  '& td, & thead th': { textAlign: 'right' },
+  '& th:first-of-type': { textAlign: 'left' },
+} as const;
+
+/** Side below this against mid, in dB, is nothing but rounding. */
+const MONO_DB = -60;
+
 /** Bands in which width and correlation are told: third-octaves from one to another. */
 const BROAD: readonly [string, number, number][] = [
   ['below 120 Hz', 0, 120],
@@ -131,7 +141,7 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
           </Alert>
         )}
         {problem && <Alert severity="error">{problem}</Alert>}
-        <Table size="small" aria-label="Master and references" sx={{ '& td': { fontFamily: FIGURE_FACE } }}>
+        <Table size="small" aria-label="Master and references" sx={FIGURES}>
           <TableHead>
             <TableRow>
               <TableCell />
@@ -167,7 +177,8 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
         {chosen && difference && bands && theirs && (
           <>
             <Box sx={{ mt: 2 }}>
-              Master above (patina) and below (copper) “{chosen.title}” by third-octaves, at equal loudness, dB
+              What the master has more (up) and less (down) of than “{chosen.title}”: third-octaves at equal loudness,
+              dB
             </Box>
             <Box sx={{ position: 'relative', height: 190 }}>
               <Picture
@@ -175,34 +186,6 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
                 draw={(surface) => drawBalanceDifference(surface, difference, palette)}
               />
             </Box>
-            <Table size="small" aria-label="Width and correlation" sx={{ mt: 1, '& td': { fontFamily: FIGURE_FACE } }}>
-              <TableHead>
-                <TableRow>
-                  <TableCell />
-                  <TableCell>side/mid, master</TableCell>
-                  <TableCell>reference</TableCell>
-                  <TableCell>correlation, master</TableCell>
-                  <TableCell>reference</TableCell>
-                </TableRow>
-              </TableHead>
-              <TableBody>
-                {BROAD.map(([title, from, to]) => {
-                  const [ours, other] = [imageWithin(bands, from, to), imageWithin(theirs.bands, from, to)];
-                  const side = ({ sideDb }: typeof ours) => (Number.isFinite(sideDb) ? `${figure(sideDb)} dB` : 'mono');
-                  return (
-                    <TableRow key={title}>
-                      <TableCell component="th" scope="row">
-                        {title}
-                      </TableCell>
-                      <TableCell>{side(ours)}</TableCell>
-                      <TableCell>{side(other)}</TableCell>
-                      <TableCell>{figure(ours.correlation, 2)}</TableCell>
-                      <TableCell>{figure(other.correlation, 2)}</TableCell>
-                    </TableRow>
-                  );
-                })}
-              </TableBody>
-            </Table>
             <Box component="section" aria-label="Closer to the reference" sx={{ mt: 2 }}>
               <b>Closer to the reference</b>
               {moves.length === 0 ? (
@@ -224,6 +207,34 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
                 </>
               )}
             </Box>
+            <Table size="small" aria-label="Width and correlation" sx={{ ...FIGURES, mt: 2 }}>
+              <TableHead>
+                <TableRow>
+                  <TableCell />
+                  <TableCell>side/mid, master</TableCell>
+                  <TableCell>reference</TableCell>
+                  <TableCell>correlation, master</TableCell>
+                  <TableCell>reference</TableCell>
+                </TableRow>
+              </TableHead>
+              <TableBody>
+                {BROAD.map(([title, from, to]) => {
+                  const [ours, other] = [imageWithin(bands, from, to), imageWithin(theirs.bands, from, to)];
+                  const side = ({ sideDb }: typeof ours) => (sideDb > MONO_DB ? `${figure(sideDb)} dB` : 'mono');
+                  return (
+                    <TableRow key={title}>
+                      <TableCell component="th" scope="row">
+                        {title}
+                      </TableCell>
+                      <TableCell>{side(ours)}</TableCell>
+                      <TableCell>{side(other)}</TableCell>
+                      <TableCell>{figure(ours.correlation, 2)}</TableCell>
+                      <TableCell>{figure(other.correlation, 2)}</TableCell>
+                    </TableRow>
+                  );
+                })}
+              </TableBody>
+            </Table>
           </>
         )}
       </DialogContent>

@@ -69,6 +69,7 @@ export function Loudness({ place, chosen, color }: { place: 0 | 1; chosen: Chose
             </Box>
           );
         })}
+        <Box sx={{ gridColumn: '1 / -1', fontSize: 12, color: 'text.secondary', mb: -1 }}>Whole track</Box>
         {track.map(([name, kind, value]) => {
           const figure = reading(kind, value ?? null);
           return (

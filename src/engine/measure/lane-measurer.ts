@@ -5,12 +5,15 @@ import { QUANTUM } from '../../core/kernels/layout';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { traitsOf } from '../../core/stages/registry';
 import type { StereoBuffer } from '../sources/places';
+import { copyBlock } from './copy-block';
 import { JointWatch, type WatchedStage, type Watcher, type WatchPlan } from './joint-watch';
+import { renderLane, type RenderingControl } from './lane-renderer';
 import {
   TRACE_FRAMES,
   PICTURE_FRAMES,
   type Audio,
   type JointReading,
+  type RenderedMaster,
   type RenderedMeasurement,
   type ProgrammeReading,
   type Span,
@@ -172,6 +175,11 @@ export class LaneMeasurer {
     };
   }
 
+  /** Renders a lane and measures no more than its level. */
+  render(lane: Lane, control: RenderingControl): Promise<RenderedMaster> {
+    return renderLane(this.audio, lane, this.impulses, control);
+  }
+
   private usable(kept: KeptJoint, keys: string[], firstChanged: number): boolean {
     const skipped = keys.slice(0, kept.stages);
     return kept.stages <= firstChanged && kept.key === skipped.at(-1) && skipped.every((key) => this.readings.has(key));
@@ -305,12 +313,4 @@ export class LaneMeasurer {
     this.kept = null;
     return { key, stages, latency, left: new Float64Array(frames), right: new Float64Array(frames) };
   }
-}
-
-/** Copies a block from a position on, with silence after the end. */
-function copyBlock(source: Float32Array | Float64Array, position: number, block: Float64Array): void {
-  const end = Math.min(source.length, position + TRACE_FRAMES);
-  const present = Math.max(0, end - position);
-  if (present > 0) block.set(source.subarray(position, end));
-  block.fill(0, present, TRACE_FRAMES);
 }

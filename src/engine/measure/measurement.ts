@@ -2,6 +2,7 @@ import type { DistortionReading } from '../../core/measure/distortion';
 import type { ImageReading } from '../../core/measure/image';
 import type { Channels } from '../../core/measure/peak';
 import type { TipsReading } from '../../core/measure/tips';
+import type { SourceLevel } from '../sources/level-match';
 import type { StereoBuffer } from '../sources/places';
 
 /** Loudness and peak at one joint of the lane over the whole track. */
@@ -102,6 +103,11 @@ export interface Measurement {
  * channels are empty when there was no memory to render into.
  */
 export interface RenderedMeasurement extends Measurement, StereoBuffer {}
+
+/** A rendered master of which only the level is known. */
+export interface RenderedMaster extends StereoBuffer {
+  master: SourceLevel;
+}
 
 /** A stretch of the track in frames. */
 export interface Span {

@@ -2,13 +2,14 @@ import { EMPTY_LANE, newStage, type Lane } from '../../core/lane/schema';
 import type { StereoBuffer } from '../sources/places';
 import { MemoryBudget } from '../sources/memory-budget';
 import { BufferPool } from './buffers';
-import type { RenderedMeasurement } from './measurement';
+import type { RenderedMaster, RenderedMeasurement } from './measurement';
 import { BudgetReached, Cancelled, MeasuringQueue, Overtaken, type MeasuringRunner, type Priority } from './queue';
 
 /** A runner that does what the test says. */
 class Fake implements MeasuringRunner {
   lane: Lane | null = null;
   closed = false;
+  rendersOnly = false;
   readonly impulses: string[] = [];
   progress: (share: number) => void = () => {};
   private settle!: { resolve: (m: RenderedMeasurement) => void; reject: (error: Error) => void };
@@ -20,8 +21,13 @@ class Fake implements MeasuringRunner {
     this.progress = onProgress;
     return new Promise<RenderedMeasurement>((resolve, reject) => (this.settle = { resolve, reject }));
   }
+  render(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMaster> {
+    this.rendersOnly = true;
+    return this.run(lane, output, onProgress);
+  }
   finish(): void {
     this.lane = null;
+    this.rendersOnly = false;
     const none = { left: new Float32Array(0), right: new Float32Array(0) };
     this.settle.resolve((this.output ? { ...this.output } : none) as unknown as RenderedMeasurement);
   }
@@ -86,8 +92,8 @@ test('a newer request of the same subject overtakes the older one, running or no
 test('equal requests share one run, and a result that is still there is found again', async () => {
   const { made, ask } = open(1);
   const shares: number[] = [];
-  const one = ask('a', 1, 'candidate', (share) => shares.push(share));
-  const two = ask('b', 1, 'visible', (share) => shares.push(share));
+  const one = ask('b', 1, 'visible', (share) => shares.push(share));
+  const two = ask('a', 1, 'candidate', (share) => shares.push(share));
   made[0].progress(0.5);
   made[0].finish();
   expect(await one.result).toBe(await two.result);
@@ -98,12 +104,27 @@ test('equal requests share one run, and a result that is still there is found ag
   expect(made[0].lane).toBeNull();
 });
 
+test('a candidate is only rendered; who wants to see the same lane has it measured', async () => {
+  const { made, ask } = open(1);
+  const heard = ask('a', 1, 'candidate');
+  expect(made[0].rendersOnly).toBe(true);
+  made[0].finish();
+  await heard.result;
+  const seen = ask('b', 1, 'visible');
+  await settled();
+  expect([made[0].lane === null, made[0].rendersOnly]).toEqual([false, false]);
+  made[0].finish();
+  expect(await seen.result).not.toBe(await heard.result);
+  // The rendered one is still found by whoever only listens.
+  expect(await ask('c', 1, 'candidate').result).toBe(await heard.result);
+});
+
 test('what nobody waits for is ended, and rendered buffers that are released are used again', async () => {
   const { made, ask } = open(1, 2);
   const unwanted = ask('a', 1, 'candidate');
   unwanted.release();
   await expect(unwanted.result).rejects.toBeInstanceOf(Cancelled);
-  const results: RenderedMeasurement[] = [];
+  const results: RenderedMaster[] = [];
   for (let gain = 2; gain < 8; gain++) {
     const ticket = ask('a', gain, 'candidate');
     await settled();

@@ -2,11 +2,14 @@ import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import type { StereoBuffer } from '../sources/places';
 import type { BufferPool } from './buffers';
-import type { RenderedMeasurement } from './measurement';
+import type { RenderedMaster, RenderedMeasurement } from './measurement';
 
 /** Who waits: the lane being edited comes first, then what is on screen, then what may be wanted. */
 export type Priority = 'edited' | 'visible' | 'candidate';
 const RANK: Record<Priority, number> = { edited: 0, visible: 1, candidate: 2 };
+
+/** What a request gives: a candidate is only heard, and is rendered without being measured whole. */
+export type ResultFor<P extends Priority> = P extends 'candidate' ? RenderedMaster : RenderedMeasurement;
 
 /** A newer request of the same subject took the place of this one. */
 export class Overtaken extends Error {
@@ -33,24 +36,26 @@ export class BudgetReached extends Error {
 export interface MeasuringRunner {
   /** Measures a lane and renders it into `output`, where there is one. */
   run(lane: Lane, output: StereoBuffer | null, onProgress: (share: number) => void): Promise<RenderedMeasurement>;
+  /** Renders a lane into `output` and measures no more than its level. */
+  render(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMaster>;
   /** Ends the run under way, which then rejects. */
   abort(): void;
   addImpulse(name: string, impulse: ImpulseResponse): void;
   close(): void;
 }
 
-export interface MeasuringRequest {
+export interface MeasuringRequest<P extends Priority = Priority> {
   /** What is asked about: a newer request of the same subject overtakes the older one. */
   subject: string;
   lane: Lane;
-  priority: Priority;
+  priority: P;
   onProgress?: (share: number) => void;
 }
 
 /** What a request gets back. */
-export interface MeasuringTicket {
+export interface MeasuringTicket<Result> {
   /** Rejects with {@link Overtaken}, {@link Cancelled}, {@link BudgetReached}, or the reason of a failure. */
-  result: Promise<RenderedMeasurement>;
+  result: Promise<Result>;
   /** The result is not wanted any longer, or its rendered buffer is not used any longer. */
   release(): void;
 }
@@ -59,12 +64,14 @@ interface Waiting {
   subject: string;
   priority: Priority;
   onProgress: (share: number) => void;
-  resolve: (measurement: RenderedMeasurement) => void;
+  resolve: (result: RenderedMaster) => void;
   reject: (error: Error) => void;
 }
 
 interface Job {
   key: string;
+  /** Whether it is measured, not only rendered. */
+  whole: boolean;
   lane: Lane;
   waiting: Set<Waiting>;
   slot: Slot | null;
@@ -78,7 +85,9 @@ interface Slot {
 }
 
 interface Kept {
-  measurement: RenderedMeasurement;
+  key: string;
+  whole: boolean;
+  result: RenderedMaster;
   holders: number;
 }
 
@@ -101,7 +110,7 @@ export function laneKey({ stages, crossovers }: Lane): string {
 export class MeasuringQueue {
   private readonly slots: Slot[];
   private readonly pending: Job[] = [];
-  private readonly kept = new Map<string, Kept>();
+  private kept: Kept[] = [];
   private readonly impulses = new Map<string, ImpulseResponse>();
   private closed = false;
 
@@ -125,10 +134,15 @@ export class MeasuringQueue {
   }
 
   /** Asks for a measurement of a lane. */
-  request({ subject, lane, priority, onProgress = () => {} }: MeasuringRequest): MeasuringTicket {
+  request<P extends Priority>({
+    subject,
+    lane,
+    priority,
+    onProgress = () => {},
+  }: MeasuringRequest<P>): MeasuringTicket<ResultFor<P>> {
     const key = laneKey(lane);
     let waiting!: Waiting;
-    const result = new Promise<RenderedMeasurement>((resolve, reject) => {
+    const result = new Promise<RenderedMaster>((resolve, reject) => {
       waiting = { subject, priority, onProgress, resolve, reject };
     });
     // Handled by whoever awaits it; until then it must not count as unhandled.
@@ -138,11 +152,12 @@ export class MeasuringQueue {
       if (released) return;
       released = true;
       this.withdraw(waiting, new Cancelled());
-      void result.then((measurement) => this.letGo(key, measurement)).catch(() => {});
+      void result.then((each) => this.letGo(each)).catch(() => {});
     };
     if (this.closed) waiting.reject(new Cancelled());
     else this.enter(key, lane, waiting);
-    return { result, release };
+    // What is asked about whole is measured whole.
+    return { result: result as Promise<ResultFor<P>>, release };
   }
 
   close(): void {
@@ -157,16 +172,18 @@ export class MeasuringQueue {
   }
 
   private enter(key: string, lane: Lane, waiting: Waiting): void {
-    const same = this.jobs().find((job) => job.key === key);
+    const whole = waiting.priority !== 'candidate';
+    const serves = (each: Job | Kept) => each.key === key && (each.whole || !whole);
+    const same = this.jobs().find(serves);
     same?.waiting.add(waiting);
     for (const job of this.jobs())
       for (const other of job.waiting)
         if (other !== waiting && other.subject === waiting.subject) this.withdraw(other, new Overtaken());
-    const known = this.kept.get(key);
+    const known = this.kept.find(serves);
     if (known) {
       known.holders++;
-      waiting.resolve(known.measurement);
-    } else if (!same) this.pending.push({ key, lane, waiting: new Set([waiting]), slot: null, output: null });
+      waiting.resolve(known.result);
+    } else if (!same) this.pending.push({ key, whole, lane, waiting: new Set([waiting]), slot: null, output: null });
     this.dispatch();
   }
 
@@ -225,23 +242,27 @@ export class MeasuringQueue {
       );
     };
     alive();
-    slot.runner
-      .run(job.lane, output, (share) => {
-        if (slot.job !== job) return;
-        alive();
-        for (const waiting of job.waiting) waiting.onProgress(share);
-      })
-      .then(
-        (measurement) => this.finish(slot, job, measurement),
-        (error: Error) => (error instanceof Cancelled ? this.aborted(slot, job) : this.fail(slot, job, error)),
-      );
+    const onProgress = (share: number) => {
+      if (slot.job !== job) return;
+      alive();
+      for (const waiting of job.waiting) waiting.onProgress(share);
+    };
+    const result: Promise<RenderedMaster> =
+      job.whole || !output
+        ? slot.runner.run(job.lane, output, onProgress)
+        : slot.runner.render(job.lane, output, onProgress);
+    result.then(
+      (each) => this.finish(slot, job, each),
+      (error: Error) => (error instanceof Cancelled ? this.aborted(slot, job) : this.fail(slot, job, error)),
+    );
   }
 
-  private finish(slot: Slot, job: Job, measurement: RenderedMeasurement): void {
+  private finish(slot: Slot, job: Job, result: RenderedMaster): void {
     if (slot.job !== job) return;
     this.leave(slot);
-    this.kept.set(job.key, { measurement, holders: job.waiting.size });
-    for (const waiting of job.waiting) waiting.resolve(measurement);
+    const { key, whole } = job;
+    this.kept.push({ key, whole, result, holders: job.waiting.size });
+    for (const waiting of job.waiting) waiting.resolve(result);
     this.trim(KEPT_UNHELD);
     this.dispatch();
   }
@@ -271,19 +292,19 @@ export class MeasuringQueue {
     slot.job = null;
   }
 
-  private letGo(key: string, measurement: RenderedMeasurement): void {
-    const known = this.kept.get(key);
-    if (known?.measurement !== measurement) return;
+  private letGo(result: RenderedMaster): void {
+    const known = this.kept.find((each) => each.result === result);
+    if (!known) return;
     known.holders--;
     this.trim(KEPT_UNHELD);
   }
 
   /** Drops unused results, the oldest first, except for some. */
   private trim(keep: number): void {
-    const unheld = [...this.kept].filter(([, { holders }]) => holders === 0);
-    for (const [key, { measurement }] of unheld.slice(0, Math.max(0, unheld.length - keep))) {
-      this.kept.delete(key);
-      const { left, right } = measurement;
+    const unheld = this.kept.filter(({ holders }) => holders === 0);
+    for (const dropped of unheld.slice(0, Math.max(0, unheld.length - keep))) {
+      this.kept = this.kept.filter((each) => each !== dropped);
+      const { left, right } = dropped.result;
       if (left.length > 0) this.buffers.give({ left, right });
     }
   }

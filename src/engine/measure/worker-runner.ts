@@ -3,7 +3,7 @@ import type { ImpulseResponse } from '../../core/stages/definition';
 import { MemoryBudget } from '../sources/memory-budget';
 import type { StereoBuffer } from '../sources/places';
 import { BufferPool, BYTES_PER_FRAME } from './buffers';
-import type { Audio, RenderedMeasurement, Span } from './measurement';
+import type { Audio, RenderedMaster, RenderedMeasurement, Span } from './measurement';
 import type { MeasuringOrder, MeasuringReply } from './protocol';
 import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
 
@@ -11,7 +11,7 @@ import { Cancelled, MeasuringQueue, type MeasuringRunner } from './queue';
 class WorkerRunner implements MeasuringRunner {
   private readonly worker = new Worker(new URL('./worker.ts', import.meta.url), { type: 'module' });
   private id = 0;
-  private settle: { resolve: (result: RenderedMeasurement) => void; reject: (error: Error) => void } | null = null;
+  private settle: { resolve: (result: unknown) => void; reject: (error: Error) => void } | null = null;
   private onProgress: (share: number) => void = () => {};
 
   constructor(audio: Audio, loudest: Span | null, keepBytes: number) {
@@ -19,6 +19,7 @@ class WorkerRunner implements MeasuringRunner {
       if (data.id !== this.id) return;
       if (data.type === 'progress') this.onProgress(data.share);
       else if (data.type === 'result') this.settle?.resolve(data.measurement);
+      else if (data.type === 'rendered') this.settle?.resolve(data.rendered);
       else this.settle?.reject(data.type === 'aborted' ? new Cancelled() : new Error(data.message));
     };
     this.worker.onerror = (event) =>
@@ -27,12 +28,11 @@ class WorkerRunner implements MeasuringRunner {
   }
 
   run(lane: Lane, output: StereoBuffer | null, onProgress: (share: number) => void): Promise<RenderedMeasurement> {
-    this.onProgress = onProgress;
-    this.id++;
-    return new Promise((resolve, reject) => {
-      this.settle = { resolve, reject };
-      this.send({ type: 'run', id: this.id, lane, output });
-    });
+    return this.order(onProgress, (id) => ({ type: 'run', id, lane, output }));
+  }
+
+  render(lane: Lane, output: StereoBuffer, onProgress: (share: number) => void): Promise<RenderedMaster> {
+    return this.order(onProgress, (id) => ({ type: 'render', id, lane, output }));
   }
 
   abort(): void {
@@ -45,6 +45,16 @@ class WorkerRunner implements MeasuringRunner {
 
   close(): void {
     this.worker.terminate();
+  }
+
+  /** Orders something of the worker; the answer is of the kind that the order has. */
+  private order<Result>(onProgress: (share: number) => void, of: (id: number) => MeasuringOrder): Promise<Result> {
+    this.onProgress = onProgress;
+    this.id++;
+    return new Promise<Result>((resolve, reject) => {
+      this.settle = { resolve: resolve as (result: unknown) => void, reject };
+      this.send(of(this.id));
+    });
   }
 
   private send(order: MeasuringOrder): void {
@@ -96,14 +106,14 @@ export async function renderOnce(
   output: StereoBuffer,
   onProgress: (share: number) => void,
   signal: AbortSignal,
-): Promise<RenderedMeasurement> {
+): Promise<RenderedMaster> {
   const runner = new WorkerRunner(audio, null, 0);
   try {
     for (const [name, impulse] of Object.entries(impulses)) runner.addImpulse(name, impulse);
     const aborted = new Promise<never>((_, reject) =>
       signal.addEventListener('abort', () => reject(new Cancelled()), { once: true }),
     );
-    return await Promise.race([runner.run(lane, output, onProgress), aborted]);
+    return await Promise.race([runner.render(lane, output, onProgress), aborted]);
   } finally {
     runner.close();
   }

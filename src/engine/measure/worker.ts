@@ -63,28 +63,42 @@ function reply(message: MeasuringReply): void {
   self.postMessage(message);
 }
 
-async function run({ id, lane, output }: Extract<MeasuringOrder, { type: 'run' }>): Promise<void> {
+/** Lets waiting messages in, and ends a run that is no longer wanted. */
+async function turn(id: number, share: number): Promise<void> {
+  reply({ type: 'progress', id, share });
+  await breathe();
+  if (aborted === id) throw new Cancelled();
+}
+
+/** Does one run and answers with what it gives. */
+async function answer(id: number, work: (measurer: LaneMeasurer) => Promise<MeasuringReply>): Promise<void> {
   if (!measurer) return;
   try {
-    measurer.watcher = (await helper) ?? measurer.watcher;
-    const measurement = await measurer.run(lane, {
-      output,
-      turn: async (share) => {
-        reply({ type: 'progress', id, share });
-        await breathe();
-        if (aborted === id) throw new Cancelled();
-      },
-    });
-    reply({ type: 'result', id, measurement });
+    reply(await work(measurer));
   } catch (error) {
     if (error instanceof Cancelled) reply({ type: 'aborted', id });
     else reply({ type: 'failed', id, message: error instanceof Error ? error.message : String(error) });
   }
 }
 
+function run({ id, lane, output }: Extract<MeasuringOrder, { type: 'run' }>): Promise<void> {
+  return answer(id, async (by) => {
+    by.watcher = (await helper) ?? by.watcher;
+    return { type: 'result', id, measurement: await by.run(lane, { output, turn: (share) => turn(id, share) }) };
+  });
+}
+
+function render({ id, lane, output }: Extract<MeasuringOrder, { type: 'render' }>): Promise<void> {
+  return answer(id, async (by) => ({
+    ...{ type: 'rendered', id },
+    rendered: await by.render(lane, { output, turn: (share) => turn(id, share) }),
+  }));
+}
+
 self.onmessage = ({ data }: MessageEvent<MeasuringOrder>) => {
   if (data.type === 'load') measurer = new LaneMeasurer(data.audio, data);
   else if (data.type === 'impulse') measurer?.impulses.set(data.name, data.impulse);
   else if (data.type === 'abort') aborted = data.id;
+  else if (data.type === 'render') void render(data);
   else void run(data);
 };

@@ -1,7 +1,6 @@
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import type { RenderedMeasurement } from '../../engine/measure/measurement';
-import { Cancelled, type MeasuringQueue, type Priority } from '../../engine/measure/queue';
+import { Cancelled, type MeasuringQueue, type Priority, type ResultFor } from '../../engine/measure/queue';
 
 /** What lanes are measured with: the queue, and uploaded impulse responses that are fetched when a lane needs them. */
 export interface MeasuringBench {
@@ -20,11 +19,11 @@ export interface OnItsWay {
  * Measures and renders a lane besides the one being edited. Rejects with a sentence, or as the queue does when it is no
  * longer wanted; `release` gives the rendered buffer back.
  */
-export async function measureLane(
-  { subject, lane, priority }: { subject: string; lane: Lane; priority: Priority },
+export async function measureLane<P extends Priority>(
+  { subject, lane, priority }: { subject: string; lane: Lane; priority: P },
   { queue, impulsesFor }: MeasuringBench,
   { onShare, signal }: OnItsWay,
-): Promise<{ measurement: RenderedMeasurement; release: () => void }> {
+): Promise<{ measurement: ResultFor<P>; release: () => void }> {
   await impulsesFor(lane);
   if (signal.aborted) throw new Cancelled();
   const ticket = queue.request({ subject, lane, priority, onProgress: onShare });

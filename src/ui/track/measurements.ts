@@ -1,7 +1,7 @@
 import { createStore } from 'zustand/vanilla';
 import type { Lane } from '../../core/lane/schema';
 import { atLoudness, type LoudVersion } from '../../engine/measure/loudness-matching';
-import type { Measurement } from '../../engine/measure/measurement';
+import type { Measurement, RenderedMeasurement } from '../../engine/measure/measurement';
 import type { StereoBuffer } from '../../engine/sources/places';
 import { Cancelled, laneKey, Overtaken, type MeasuringQueue, type MeasuringTicket } from '../../engine/measure/queue';
 
@@ -42,7 +42,7 @@ export class Measurements {
     problem: null,
   }));
   private queue: MeasuringQueue | null = null;
-  private ticket: MeasuringTicket | null = null;
+  private ticket: MeasuringTicket<RenderedMeasurement> | null = null;
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waiting: Lane | null = null;
   private asked = '';
@@ -77,7 +77,7 @@ export class Measurements {
   matchLoudness(targetLufs: number): LoudnessRun {
     const { queue } = this;
     if (!queue) throw new Error('The mix is still loading. Try again in a moment.');
-    let current: MeasuringTicket | null = null;
+    let current: MeasuringTicket<RenderedMeasurement> | null = null;
     let closed = false;
     const run = async (lane: Lane) => {
       if (closed) throw new Cancelled();

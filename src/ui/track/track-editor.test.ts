@@ -5,6 +5,7 @@ import { BufferPool } from '../../engine/measure/buffers';
 import type { RenderedMeasurement } from '../../engine/measure/measurement';
 import { Cancelled, MeasuringQueue } from '../../engine/measure/queue';
 import { MemoryBudget } from '../../engine/sources/memory-budget';
+import type { StereoBuffer } from '../../engine/sources/places';
 import type { VersionState } from '../../contracts/version';
 import type { TrackDetails } from '../../contracts/track';
 import { TrackEditor } from './track-editor';
@@ -58,14 +59,16 @@ jest.mock('../../engine/measure/worker-runner', () => ({
       (index) => {
         const runner = { answer: (_: object) => {}, fail: (_: Error) => {} };
         runners[index] = runner;
+        const run = (lane: Lane, output: StereoBuffer | null) => {
+          measured.push(lane);
+          return new Promise<RenderedMeasurement>((resolve, reject) => {
+            runner.answer = (measurement) => resolve({ ...output, ...measurement } as RenderedMeasurement);
+            runner.fail = reject;
+          });
+        };
         return {
-          run: (lane: Lane, output) => {
-            measured.push(lane);
-            return new Promise<RenderedMeasurement>((resolve, reject) => {
-              runner.answer = (measurement) => resolve({ ...output, ...measurement } as RenderedMeasurement);
-              runner.fail = reject;
-            });
-          },
+          run,
+          render: run,
           abort: () => runner.fail(new Cancelled()),
           addImpulse: () => {},
           close: () => {},

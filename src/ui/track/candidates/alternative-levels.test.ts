@@ -1,7 +1,7 @@
 import { withAlternativeAdded, withAlternativeHeard } from '../../../core/lane/alternatives';
 import { LANE_SCHEMA, newStage, parseLane, type Lane, type Stage } from '../../../core/lane/schema';
 import { withSetting } from '../../../core/lane/stage-edits';
-import type { MeasuringRequest, MeasuringTicket } from '../../../engine/measure/queue';
+import type { MeasuringRequest } from '../../../engine/measure/queue';
 import { AlternativeLevels } from './alternative-levels';
 
 const two = withSetting(withAlternativeAdded(newStage('trim', 'a') as Stage), 'gainDb', -6);
@@ -17,7 +17,7 @@ function levels() {
     const { settings } = each.lane.stages[0] as Extract<Stage, { kind: 'trim' }>;
     const master = { integratedLufs: -14 + settings.gainDb, truePeakDbtp: -3 };
     const ticket = { result: Promise.resolve({ master }), release: () => released.push(each.subject) };
-    return ticket as unknown as MeasuringTicket;
+    return ticket as never;
   };
   return { asked, released, onLevel, levels: new AlternativeLevels({ request }, onLevel) };
 }

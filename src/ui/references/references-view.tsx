@@ -134,7 +134,7 @@ export function ReferencesView() {
             >
               <Box sx={{ width: 300, minWidth: 0 }}>
                 <EditableTitle
-                  variant="h3"
+                  variant="h2"
                   title={title}
                   schema={changeReferenceSchema.shape.title}
                   onRename={(next) =>

@@ -144,12 +144,12 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
         <Table size="small" aria-label="Master and references" sx={FIGURES}>
           <TableHead>
             <TableRow>
-              <TableCell />
+              <td />
               <TableCell>LUFS</TableCell>
               <TableCell>dBTP</TableCell>
               <TableCell>PLR, LU</TableCell>
               <TableCell>LRA, LU</TableCell>
-              <TableCell />
+              <td />
             </TableRow>
           </TableHead>
           <TableBody>
@@ -210,7 +210,7 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
             <Table size="small" aria-label="Width and correlation" sx={{ ...FIGURES, mt: 2 }}>
               <TableHead>
                 <TableRow>
-                  <TableCell />
+                  <td />
                   <TableCell>side/mid, master</TableCell>
                   <TableCell>reference</TableCell>
                   <TableCell>correlation, master</TableCell>

@@ -54,6 +54,11 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
   const { places, vuZeroDbfs, vuScale, headroomDb, ppm, shown } = choice;
   const set = useInstruments.setState;
   const live = useLiveReadings();
+  const section = useRef<HTMLElement>(null);
+  useEffect(() => {
+    // What had the focus went with the stage; here it leaves Space to playback.
+    if (document.activeElement === document.body) section.current?.focus();
+  }, []);
   const holds = useRef([new PeakHolds(), new PeakHolds()] as const);
   useEffect(() => {
     editor.measureAt(
@@ -71,7 +76,13 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
   const name = (place: 0 | 1) => (place === 0 ? 'left column' : 'right column');
   const has = (each: InstrumentName) => shown.includes(each);
   return (
-    <Box component="section" aria-label="Instruments" sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 2, py: 1 }}>
+    <Box
+      ref={section}
+      component="section"
+      aria-label="Instruments"
+      tabIndex={0}
+      sx={{ flex: 1, minHeight: 0, overflowY: 'auto', px: 2, py: 1 }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mb: 1, flexWrap: 'wrap' }}>
         <Typography variant="h2" sx={{ fontSize: 14, mr: 1 }}>
           Instruments

@@ -19,6 +19,14 @@ import { peakToShortTerm } from './peak-to-short-term';
 const SILENT_LUFS = -80;
 const NOTHING = { momentaryLufs: -Infinity, shortTermLufs: -Infinity };
 
+/** Four figures in a row, each over its name. */
+const FIGURES = {
+  ...{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', columnGap: 1, m: 0, whiteSpace: 'nowrap' },
+  '& div': { display: 'flex', flexDirection: 'column-reverse' },
+  '& dt': { fontSize: 12, color: 'text.secondary' },
+  '& dd': { m: 0 },
+} as const;
+
 /** What is known of the whole track at a place: of a joint less than of its ends. */
 function useWholeTrack(chosen: ChosenPlace): (JointReading & Partial<ProgrammeReading>) | null {
   const lane = useLane((state) => state.version.lane);
@@ -57,29 +65,32 @@ export function Loudness({ place, chosen, color }: { place: 0 | 1; chosen: Chose
   ];
   return (
     <Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', gap: 1 }}>
+      <Box component="dl" aria-label="Now" sx={FIGURES}>
         {now.map(([name, kind, value]) => {
           const figure = reading(kind, value);
           return (
-            <Box key={name}>
-              <Box sx={{ fontFamily: FIGURE_FACE, fontSize: 26, lineHeight: 1.1 }}>{readingText(figure)}</Box>
-              <Box sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+            <div key={name}>
+              <dt>
                 {name}, {readingUnit(figure)}
+              </dt>
+              <Box component="dd" sx={{ fontFamily: FIGURE_FACE, fontSize: 26, lineHeight: 1.1 }}>
+                {readingText(figure)}
               </Box>
-            </Box>
+            </div>
           );
         })}
-        <Box sx={{ gridColumn: '1 / -1', fontSize: 12, color: 'text.secondary', mb: -1 }}>Whole track</Box>
+      </Box>
+      <Box sx={{ fontSize: 12, color: 'text.secondary', mt: 0.5 }}>Whole track</Box>
+      <Box component="dl" aria-label="Whole track" sx={{ ...FIGURES, '& div': { display: 'flex', gap: 0.75 } }}>
         {track.map(([name, kind, value]) => {
           const figure = reading(kind, value ?? null);
           return (
-            <Box key={name} sx={{ fontSize: 12, whiteSpace: 'nowrap', color: 'text.secondary' }}>
-              {name}{' '}
-              <Box component="span" sx={{ fontFamily: FIGURE_FACE, color: 'text.primary', ...(stale && STALE) }}>
-                {readingText(figure)}
-              </Box>{' '}
-              {readingUnit(figure)}
-            </Box>
+            <div key={name}>
+              <dt>{name}</dt>
+              <Box component="dd" sx={{ fontFamily: FIGURE_FACE, fontSize: 12, ...(stale && STALE) }}>
+                {readingText(figure)} {readingUnit(figure)}
+              </Box>
+            </div>
           );
         })}
       </Box>

@@ -33,19 +33,27 @@ function workletShare(page: Page, lane: Lane, candidates = 0): Promise<number> {
         beforeSide: new Float32Array(new SharedArrayBuffer(65536)),
         written: new Int32Array(new SharedArrayBuffer(4)),
       };
+      const ring = () => ({
+        mid: new Float32Array(new SharedArrayBuffer(262144)),
+        side: new Float32Array(new SharedArrayBuffer(262144)),
+        written: new Int32Array(new SharedArrayBuffer(4)),
+      });
       const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);
       await context.audioWorklet.addModule(workletUrl);
       const node = new AudioWorkletNode(context, 'copper-lane', {
         numberOfInputs: 0,
         numberOfOutputs: 1,
         outputChannelCount: [2],
-        processorOptions: { audio, lane, taps, playing: true },
+        processorOptions: { audio, lane, taps, playing: true, instruments: [ring(), ring()] },
       });
       node.connect(context.destination);
       for (let i = 0; i < candidates; i++)
         node.port.postMessage({ type: 'source', id: `candidate ${i}`, buffer: { left: side, right: side } });
-      // The one that is heard is metered besides the lane.
-      if (candidates > 0) node.port.postMessage({ type: 'hear', source: 'candidate 0', less: 'candidate 1' });
+      if (candidates > 0) {
+        // The one that is heard is metered besides the lane, and all instruments read at both ends of that.
+        node.port.postMessage({ type: 'hear', source: 'candidate 0', less: 'candidate 1' });
+        node.port.postMessage({ type: 'instruments', places: [0, lane.stages.length], ppm: 'I' });
+      }
       const start = performance.now();
       await context.startRendering();
       return (performance.now() - start) / 1000 / seconds;
@@ -179,7 +187,7 @@ export async function benchBrowser(): Promise<void> {
         aim: 'at most 30 %',
       },
       {
-        what: 'the same with nine candidates, the difference of two heard',
+        what: 'the same with nine candidates, the difference of two heard, and instruments at both ends',
         figure: `${(100 * sharedShare).toFixed(1)} %`,
         aim: 'at most 15 %',
       },

@@ -154,7 +154,7 @@ test('instruments read at both ends while another candidate is heard and the sta
   await desk.checked();
   await page.keyboard.press('h');
   const instruments = page.getByRole('region', { name: 'Instruments' });
-  const loudness = instruments.getByRole('region', { name: 'Loudness' });
+  const loudness = instruments.getByRole('region', { name: 'Loudness, LUFS' });
   const momentary = (lufs: string, at: 'first' | 'last') =>
     expect(loudness.locator('dl[aria-label="Now"]')[at]().getByRole('definition').first()).toHaveText(lufs);
   await page.keyboard.press('Space');

@@ -60,8 +60,8 @@ const BESIDE = {
   ...{ display: 'flex', flexDirection: 'column', gap: 2 },
 } as const;
 
-/** The instruments take more room there. */
-const INSTRUMENTS_BESIDE = { ...BESIDE, width: 720, p: 0, gap: 0 } as const;
+/** The instruments take what the stage can spare. */
+const INSTRUMENTS_BESIDE = { ...BESIDE, width: 'clamp(400px, calc(100vw - 1290px), 760px)', p: 0, gap: 0 } as const;
 
 /** Says that nothing can be heard although something plays. */
 function SoundStopped() {

@@ -8,7 +8,7 @@ import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import Slider from '@mui/material/Slider';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import type { BlindTest } from '../../../contracts/blind-test';
 import { GRADES } from '../../../core/blind/result';
@@ -159,9 +159,12 @@ export function BlindSheet({ test }: { test: BlindTest }) {
   const problem = useBlind((state) => state.problem);
   const title = useTrack((state) => state.details.track.title);
   const finished = test.status === 'finished';
+  const sheet = useRef<HTMLElement>(null);
+  // Not on “Leave”, where a key would end the test.
+  useEffect(() => sheet.current?.focus(), []);
   return (
     <Box sx={{ minHeight: '100vh', display: 'flex', justifyContent: 'center', p: 4 }}>
-      <Box component="main" sx={{ width: 620, maxWidth: '100%' }}>
+      <Box ref={sheet} component="main" tabIndex={-1} sx={{ width: 620, maxWidth: '100%', outline: 'none' }}>
         <Box sx={{ display: 'flex', alignItems: 'baseline', gap: 2 }}>
           <Typography variant="h1" sx={{ flex: 1 }}>
             {finished ? 'Result' : `Trial ${test.answered + 1} of ${test.trials}`}

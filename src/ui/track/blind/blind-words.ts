@@ -20,9 +20,13 @@ export function trialsWords(trials: number): string {
   return `${needed} of ${trials} have to be right to rule out luck: guessing gets that far in ${chance} % of tests.`;
 }
 
-/** What is compared: "Mix and Master", or "Mix against Master, Loud". */
+const quoted = (name: string) => `“${name}”`;
+
+/** What is compared: “Mix” and “Master”, or “Master”, “Loud” against “Mix”. */
 export function comparedWords({ kind, names }: Pick<BlindTest, 'kind' | 'names'>): string {
-  return kind === 'tell' ? `“${names[0]}” and “${names[1]}”` : `${names.slice(1).join(', ')} against “${names[0]}”`;
+  return kind === 'tell'
+    ? `${quoted(names[0])} and ${quoted(names[1])}`
+    : `${names.slice(1).map(quoted).join(', ')} against ${quoted(names[0])}`;
 }
 
 /** "0:31.0–0:41.0". */

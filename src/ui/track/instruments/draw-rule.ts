@@ -52,6 +52,8 @@ export interface RuleLevels {
 /** Height of a channel, and of the figures below both. */
 const ROW = 14;
 const LEFT = 16;
+/** Pixels that a figure needs. */
+const NAME_WIDTH = 26;
 
 /** Where a level lies on a rule, as a share of its length. */
 export function shareOf(levelDbfs: number, { fromDb, toDb, zeroDbfs, byAmplitude }: Rule): number {
@@ -90,8 +92,13 @@ export function drawRule(
   });
   const foot = 2 + channels.length * ROW;
   context.textAlign = 'center';
+  let last = -Infinity;
   for (const db of rule.named) {
     const at = x(db + rule.zeroDbfs);
+    // On a short rule some figures have no room; the zero has it always.
+    const crowded = at - last < NAME_WIDTH || Math.abs(at - x(rule.zeroDbfs)) < NAME_WIDTH;
+    if (db !== 0 && !rule.byAmplitude && crowded) continue;
+    last = at;
     const text = rule.byAmplitude ? figure(100 * amplitude(db), 0) : db > 0 ? `+${db}` : figure(db, 0);
     context.fillStyle = db === 0 ? palette.ink : palette.quiet;
     context.fillRect(at - 0.5, foot, 1, 3);

@@ -27,7 +27,7 @@ import { Loudness } from './loudness';
 import { Overs } from './overs';
 import { PeakHolds } from './peak-holds';
 import { RulePicture } from './rule-picture';
-import { Choice, Pair, Section } from './section';
+import { Choice, Pair, PLACES_BESIDE, Section } from './section';
 import { Spectrum } from './spectrum';
 
 const TITLES: Record<InstrumentName, string> = {
@@ -38,6 +38,20 @@ const TITLES: Record<InstrumentName, string> = {
   image: 'Image',
   spectrum: 'Spectrum',
   overs: 'Overs',
+};
+
+/** What each instrument tells, and what it does not. */
+const HELP: Record<InstrumentName, string> = {
+  peaks:
+    'Bar: sample peak. Pale: true peak, what a converter makes of the samples. Mark: the highest of the last 2 s. Peaks say whether it fits, not how loud it is. A scale with headroom puts its zero at your monitor gain.',
+  vu: 'The mean over about a third of a second, as a needle would show it: close to how full it sounds, blind to peaks and to pitch. In per cent the loud part of the scale is wider.',
+  ppm: 'A quasi-peak meter: it leaves out peaks too short to hear (type I after 5 ms, type II after 10 ms) and falls slowly, so that one can read it. Broadcasters line up by it; it says nothing about overs.',
+  loudness:
+    'Momentary: the last 0.4 s; short-term: the last 3 s; integrated: since playback began. PSR: the peak of the last 3 s over the short-term loudness; below 8 LU or so little punch is left. Below: the whole track, with range (LRA) and peak to loudness (PLR).',
+  image:
+    'Upright is mono, lying is out of phase. The rules show the correlation of left and right by band, from −1 to +1: what is left of the middle gets lost in mono.',
+  spectrum: 'Mid filled, side as a line, with 3 dB per octave added so that music looks level.',
+  overs: 'Every place at which the true peak of the master is over full scale. Click one to hear it.',
 };
 
 /** Height of a rule in pixels. */
@@ -108,7 +122,7 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
           {beside ? 'Close' : 'Back to the stage'} ({KEYS.instruments.label})
         </Button>
       </Box>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 3, mb: 0.5 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: PLACES_BESIDE, columnGap: 3, mb: 0.5 }}>
         {([0, 1] as const).map((place) => (
           <Choice
             key={place}
@@ -125,6 +139,7 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
       {has('peaks') && (
         <Section
           title="Peaks"
+          help={HELP.peaks}
           controls={
             <Choice
               label="Headroom of the scale"
@@ -156,6 +171,7 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
       {has('vu') && (
         <Section
           title="VU"
+          help={HELP.vu}
           controls={
             <>
               <Choice
@@ -189,6 +205,7 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
       {has('ppm') && (
         <Section
           title="PPM"
+          help={HELP.ppm}
           controls={
             <Choice
               label="Type of the PPM"
@@ -212,22 +229,22 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
         </Section>
       )}
       {has('loudness') && (
-        <Section title="Loudness">
+        <Section title="Loudness, LUFS" help={HELP.loudness}>
           <Pair picture={(place) => <Loudness place={place} chosen={places[place]} color={colorOf(place)} />} />
         </Section>
       )}
       {has('image') && (
-        <Section title="Image">
+        <Section title="Image" help={HELP.image}>
           <Pair height={150} picture={(place) => <Image place={place} color={colorOf(place)} />} />
         </Section>
       )}
       {has('spectrum') && (
-        <Section title="Spectrum">
+        <Section title="Spectrum" help={HELP.spectrum}>
           <Pair height={140} picture={(place) => <Spectrum place={place} color={colorOf(place)} />} />
         </Section>
       )}
       {has('overs') && (
-        <Section title="Overs of the master">
+        <Section title="Overs of the master" help={HELP.overs}>
           <Overs />
         </Section>
       )}

@@ -21,7 +21,13 @@ const NOTHING = { momentaryLufs: -Infinity, shortTermLufs: -Infinity };
 
 /** Four figures in a row, each over its name. */
 const FIGURES = {
-  ...{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', columnGap: 1, m: 0, whiteSpace: 'nowrap' },
+  ...{
+    display: 'grid',
+    gridTemplateColumns: 'repeat(auto-fit, minmax(62px, 1fr))',
+    columnGap: 1,
+    m: 0,
+    whiteSpace: 'nowrap',
+  },
   '& div': { display: 'flex', flexDirection: 'column-reverse' },
   '& dt': { fontSize: 12, color: 'text.secondary' },
   '& dd': { m: 0 },
@@ -70,9 +76,7 @@ export function Loudness({ place, chosen, color }: { place: 0 | 1; chosen: Chose
           const figure = reading(kind, value);
           return (
             <div key={name}>
-              <dt>
-                {name}, {readingUnit(figure)}
-              </dt>
+              <dt>{name}</dt>
               <Box component="dd" sx={{ fontFamily: FIGURE_FACE, fontSize: 26, lineHeight: 1.1 }}>
                 {readingText(figure)}
               </Box>
@@ -81,7 +85,15 @@ export function Loudness({ place, chosen, color }: { place: 0 | 1; chosen: Chose
         })}
       </Box>
       <Box sx={{ fontSize: 12, color: 'text.secondary', mt: 0.5 }}>Whole track</Box>
-      <Box component="dl" aria-label="Whole track" sx={{ ...FIGURES, '& div': { display: 'flex', gap: 0.75 } }}>
+      <Box
+        component="dl"
+        aria-label="Whole track"
+        sx={{
+          ...FIGURES,
+          gridTemplateColumns: 'repeat(auto-fit, minmax(112px, 1fr))',
+          '& div': { display: 'flex', gap: 0.75 },
+        }}
+      >
         {track.map(([name, kind, value]) => {
           const figure = reading(kind, value ?? null);
           return (

@@ -33,18 +33,18 @@ function workletShare(page: Page, lane: Lane, candidates = 0): Promise<number> {
         beforeSide: new Float32Array(new SharedArrayBuffer(65536)),
         written: new Int32Array(new SharedArrayBuffer(4)),
       };
-      const ring = () => ({
+      const instruments = [0, 1].map(() => ({
         mid: new Float32Array(new SharedArrayBuffer(262144)),
         side: new Float32Array(new SharedArrayBuffer(262144)),
         written: new Int32Array(new SharedArrayBuffer(4)),
-      });
+      }));
       const context = new OfflineAudioContext(2, seconds * sampleRate, sampleRate);
       await context.audioWorklet.addModule(workletUrl);
       const node = new AudioWorkletNode(context, 'copper-lane', {
         numberOfInputs: 0,
         numberOfOutputs: 1,
         outputChannelCount: [2],
-        processorOptions: { audio, lane, taps, playing: true, instruments: [ring(), ring()] },
+        processorOptions: { audio, lane, taps, playing: true, instruments },
       });
       node.connect(context.destination);
       for (let i = 0; i < candidates; i++)

@@ -22,10 +22,6 @@ await page.getByRole('button', { name: 'Open the demo' }).click();
 const release = page.getByRole('link', { name: /Slow Orbits/ });
 await release.waitFor();
 await snap('releases');
-await page.getByRole('link', { name: 'Settings' }).click();
-await page.getByRole('list', { name: 'Signed-in browsers' }).waitFor();
-await snap('settings');
-await page.goto('/');
 await release.click();
 const piece = page.getByRole('article', { name: 'Perihelion' });
 await piece.waitFor();
@@ -101,10 +97,46 @@ for (let i = 0; i < 4; i++)
     .first()
     .click();
 await page.keyboard.press('Escape');
+// Another piece of the demo serves as a reference.
+const fetched = await page.evaluate(async () => {
+  const json = async (path) => (await fetch(path)).json();
+  const { tracks } = await json(`/api/tracks/${location.pathname.split('/').pop()}`);
+  const { mix } = await json(`/api/tracks/${tracks.find(({ title }) => title === 'Undertow').id}`);
+  const sent = await fetch('/api/references?name=Night_Ferry.wav', {
+    method: 'POST',
+    body: await (await fetch(`/api/mixes/${mix.id}/audio?rate=44100`)).arrayBuffer(),
+    headers: { 'Content-Type': 'application/octet-stream' },
+  });
+  return (await sent.json()).id;
+});
+await page.goto('/references');
+await page.getByText('LUFS').first().waitFor({ timeout: 60_000 });
+await page.goto(perihelion);
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await page.getByRole('button', { name: 'Candidates' }).click();
+await page.getByRole('button', { name: 'Master and references…' }).click();
+await page.getByRole('region', { name: 'Closer to the reference' }).waitFor({ timeout: 60_000 });
+await snap('references');
+await page.getByRole('button', { name: 'Close', exact: true }).click();
+await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
+await page.getByRole('button', { name: 'Play', exact: true }).click();
+await page.keyboard.press('h');
+await page.waitForTimeout(6000);
+await snap('instruments');
+await page.keyboard.press('h');
+await page.keyboard.press('j');
+await page.getByRole('button', { name: 'Begin' }).click();
+await page.getByRole('heading', { name: 'Trial 1 of 10' }).waitFor();
+await page.keyboard.press('x');
+await snap('blind-test');
+await page.getByRole('button', { name: 'Leave' }).click();
+await page.getByRole('button', { name: /^Delete the test/ }).click();
+await page.getByRole('button', { name: 'Close', exact: true }).click();
+await page.evaluate((id) => fetch(`/api/references/${id}`, { method: 'DELETE' }), fetched);
 for (const [title, kinds] of [
   ['Long Dusk', ['Band dynamics']],
   ['Undertow', ['Stereo', 'Saturation', 'Clipper']],
-  ['Zodiacal Light', ['De-esser', 'Room']],
+  ['Zodiacal Light', ['De-esser']],
 ]) {
   await page.getByRole('link', { name: 'Slow Orbits' }).click();
   await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
@@ -142,10 +174,6 @@ await versions.click();
 await page.getByRole('option', { name: 'Two versions side by side…' }).click();
 await page.getByRole('list', { name: 'What tells B from A' }).waitFor();
 await snap('versions-beside');
-await page.getByRole('button', { name: 'Close', exact: true }).click();
-await page.keyboard.press('g');
-await page.getByRole('table', { name: 'Gain staging' }).waitFor();
-await snap('gain-staging');
 await page.getByRole('button', { name: 'Close', exact: true }).click();
 await versions.click();
 await page.getByRole('option', { name: 'Compare versions at equal loudness…' }).click();

@@ -54,7 +54,7 @@ export const blindTestSchema = z.object({
   answered: z.number(),
   createdAt: z.string(),
   result: blindResultSchema.nullable(),
-  /** After the end: for each trial the places of the names behind the letters. */
+  /** After the end: for each trial, which name each letter was, as places in `names`. */
   assignment: z.array(z.array(z.number())).nullable(),
 });
 export type BlindTest = z.infer<typeof blindTestSchema>;

@@ -77,6 +77,18 @@ function solve(matrix: number[][], values: number[]): number[] {
   return solution;
 }
 
+const REGION: Record<Stroke['shape'], string> = { lowShelf: 'Below', bell: 'Around', highShelf: 'Above' };
+
+/** Why a stroke is proposed where the master lacks some dB, or has as many too much. */
+function reasonFor(shape: Stroke['shape'], frequencyHz: number, gainDb: number, lacksDb: number): string {
+  const where = frequencyHz >= 1000 ? `${frequencyHz / 1000} kHz` : `${frequencyHz} Hz`;
+  // Strokes reach into each other.
+  if (Math.sign(gainDb) !== Math.sign(lacksDb))
+    return `${REGION[shape]} ${where} it takes back what its neighbours do.`;
+  const apart = `${figure(Math.abs(lacksDb))} dB ${lacksDb > 0 ? 'less' : 'more'}`;
+  return `${REGION[shape]} ${where} the master has ${apart} than the reference, at equal loudness.`;
+}
+
 /**
  * Equalizer bands that bring a master closer to a reference: broad strokes fitted by least squares to the smoothed
  * difference between the two at equal loudness, none of more than 3 dB; those that would hardly be heard are left out.
@@ -103,14 +115,13 @@ export function movesTowards(difference: readonly (number | null)[]): ProposedMo
   return STROKES.flatMap(({ shape, frequencyHz, q }, i) => {
     const gainDb = Math.round(10 * Math.max(-MOST_DB, Math.min(MOST_DB, gains[i]))) / 10;
     if (Math.abs(gainDb) < LEAST_DB) return [];
-    const nearest = wanted.reduce((best, point) =>
-      Math.abs(Math.log(point.hz / frequencyHz)) < Math.abs(Math.log(best.hz / frequencyHz)) ? point : best,
-    );
-    const apart = `${figure(Math.abs(nearest.db))} dB ${nearest.db > 0 ? 'less' : 'more'}`;
+    // What the stroke covers lacks so much, on average.
+    const weight = responses[i].reduce((sum, x) => sum + x, 0);
+    const lacks = wanted.reduce((sum, { db }, k) => sum + responses[i][k] * db, 0) / weight;
     return [
       {
         band: equalizerBand.parse({ shape, frequencyHz, q, gainDb }),
-        reason: `Around ${frequencyHz >= 1000 ? `${frequencyHz / 1000} kHz` : `${frequencyHz} Hz`} the master has ${apart} than the reference, at equal loudness.`,
+        reason: reasonFor(shape, frequencyHz, gainDb, lacks),
       },
     ];
   });

@@ -11,7 +11,7 @@ function shuffled(count: number): number[] {
   return places;
 }
 
-/** Decides for each trial what stands behind the letters: the unnamed one of two, or all of them in random order. */
+/** Draws which sound each letter is, trial by trial: X of two, or all of them in random order. */
 export function assign(kind: BlindKind, sounds: number, trials: number): Assignment {
   return Array.from({ length: trials }, () => (kind === 'tell' ? [randomInt(2)] : shuffled(sounds)));
 }

@@ -151,8 +151,8 @@ export async function beginBlindTest(accountId: string, id: string): Promise<Bli
 }
 
 /**
- * What stands behind a letter in a trial that is due or was answered. Of telling apart A and B are the named ones and X the
- * unnamed; of grading R is the reference, and A and so on the unnamed ones.
+ * The sound of a letter in a trial that is due or was answered. Telling apart: A and B are the named ones, X is the unknown
+ * one. Grading: R is the reference, A and the letters after it are the unknown ones.
  */
 export async function blindSound(accountId: string, id: string, trial: number, letter: string): Promise<Float32Array> {
   const db = database();

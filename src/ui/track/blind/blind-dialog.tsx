@@ -29,9 +29,9 @@ const KIND_TITLES: [BlindKind, string][] = [
   ['grade', 'Grade several'],
 ];
 const KIND_WORDS: Record<BlindKind, string> = {
-  tell: 'A and B are named, X is one of them: which? Right answers show whether you hear a difference at all.',
+  tell: 'A and B are named, and X is one of them. Say which. Your right answers show whether you hear a difference at all.',
   grade:
-    'Each letter gets a grade from 0 to 100 against a reference. The reference is among the letters: who does not hear it has graded by chance.',
+    'You grade each letter from 0 to 100 against a reference. One of the letters is the reference itself: if you miss it too often, your grades don’t count.',
 };
 /** Common practice, no source. */
 const USUAL_TRIALS: Record<BlindKind, number> = { tell: 10, grade: 4 };
@@ -128,7 +128,7 @@ function NewTest() {
           <Box sx={{ fontSize: 13 }}>Passage: {words}.</Box>
           {tooLong && (
             <Box sx={{ fontSize: 13 }}>
-              Longer than {LONGEST_PASSAGE_SECONDS} s, which nobody keeps in mind: loop a shorter one.
+              That is more than {LONGEST_PASSAGE_SECONDS} s, too long to remember. Loop a shorter passage.
             </Box>
           )}
         </Box>
@@ -137,7 +137,7 @@ function NewTest() {
         <Button variant="contained" disabled={!fits || !passage || tooLong || busy !== null} onClick={begin}>
           Begin
         </Button>
-        <Box role="status">{busy ?? 'Loudness is made equal first. There is no result before the last trial.'}</Box>
+        <Box role="status">{busy ?? 'Loudness is matched first. You see the result after the last trial.'}</Box>
       </Box>
     </Box>
   );

@@ -105,7 +105,7 @@ function Grading({ test, ready }: { test: BlindTest; ready: boolean }) {
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: 2, mt: 2 }}>
         <span>
-          {ready ? 'One of the letters is the reference itself: it belongs at 100.' : 'Listen to every letter first.'}
+          {ready ? 'One of the letters is the reference itself. Give that one 100.' : 'Listen to every letter first.'}
         </span>
         <Button variant="outlined" disabled={!ready || busy} onClick={() => void blind.answer({ grades })}>
           {test.answered + 1 === test.trials ? 'Finish' : 'Next trial'}
@@ -175,7 +175,7 @@ export function BlindSheet({ test }: { test: BlindTest }) {
         </Box>
         <Box sx={{ color: 'text.secondary', mb: 3 }}>
           {title}: blind test of {comparedWords(test)}, {passageWords(test)}.
-          {!finished && ' Programme, ribbon and meters are covered: what one sees, one hears.'}
+          {!finished && ' Programme, ribbon and meters are covered, so that you judge by ear.'}
         </Box>
         {problem && (
           <Alert severity="error" sx={{ mb: 2 }}>

@@ -30,7 +30,7 @@ import { drawBalanceDifference } from './draw-balance-difference';
 const FIGURES = {
   '& td': { fontFamily: FIGURE_FACE },
   '& td, & thead th': { textAlign: 'right' },
-  '& th:first-of-type': { textAlign: 'left' },
+  '& tbody th': { textAlign: 'left' },
 } as const;
 
 /** Side below this against mid, in dB, is nothing but rounding. */

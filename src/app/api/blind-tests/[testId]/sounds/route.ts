@@ -9,7 +9,7 @@ export const PUT = route(
   { seconds: 120 },
 );
 
-/** What stands behind the letter of the query in its trial. */
+/** The sound of a letter in a trial; the query names both. */
 export const GET = route(async ({ request, account, params }) => {
   const letter = new URL(request.url).searchParams.get('letter') ?? '';
   const samples = await blindSound(account.id, params.testId, number(request, 'trial'), letter);

@@ -40,7 +40,7 @@ export type GivenBlindAnswer = z.infer<typeof blindAnswerSchema>;
 
 const BLIND_STATUSES = ['gathering', 'running', 'finished'] as const;
 
-/** A blind test as far as it may be known: what stands behind which letter only after the end. */
+/** A blind test as far as it may be known: which letter is which only after the end. */
 export const blindTestSchema = z.object({
   id: z.string(),
   kind: z.enum(BLIND_KINDS),

@@ -12,7 +12,7 @@ export type Letter = (typeof LETTERS)[number];
 
 export const GRADES = { worst: 0, best: 100 } as const;
 
-/** For each trial which of the named sounds stands behind each letter: places in the list of names. */
+/** For each trial which of the named sounds each letter is, as places in the list of names. */
 export type Assignment = readonly (readonly number[])[];
 
 /** An answer: which of the two the unnamed one was, or a grade for each letter. */

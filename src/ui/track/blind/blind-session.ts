@@ -55,7 +55,7 @@ interface On {
   transport: Transport;
 }
 
-/** Blind tests of the open track: only the server knows what stands behind the letters. */
+/** Blind tests of the open track: only the server knows which letter is which. */
 export class BlindSession {
   readonly store = createStore<BlindState>(() => ({
     ...{ open: false, tests: null, busy: null, problem: null, taken: null, letter: '', heardLetters: [] },
@@ -117,7 +117,7 @@ export class BlindSession {
     await this.attempt(() => this.take(test));
   }
 
-  /** Plays what stands behind a letter. */
+  /** Plays the sound of a letter. */
   listen(letter: string): void {
     const { taken, heardLetters } = this.store.getState();
     if (taken?.status !== 'running') return;

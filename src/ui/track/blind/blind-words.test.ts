@@ -11,7 +11,7 @@ test('before the test it is told how many have to be right', () => {
   expect(trialsWords(5)).toContain('5 of 5');
 });
 
-test('a finished test as text names what stood behind the letters', () => {
+test('a finished test as text names what each letter was', () => {
   const names = ['Mix 1', 'Master'];
   const assignment = [[1], [0]];
   const answers = [{ choice: 1 }, { choice: 1 }] as const;

@@ -38,7 +38,7 @@ export function passageWords({
   return `${clock(startSeconds, 1)}–${clock(startSeconds + frames / sampleRate, 1)}`;
 }
 
-/** What stood behind the letters of each trial, a line each. */
+/** What the letters of each trial were, a line each. */
 function lettersWords({ kind, names, assignment }: BlindTest): string[] {
   return (assignment ?? []).map((places, trial) => {
     const letters = kind === 'tell' ? ['X'] : LETTERS;

@@ -1,5 +1,5 @@
 import { beginBlindTest } from '@/server/blind-tests/blind-tests';
 import { route } from '@/server/http/route';
 
-/** Begins the test: decides what stands behind which letter. */
+/** Begins the test: draws which letter is which. */
 export const POST = route(({ account, params }) => beginBlindTest(account.id, params.testId));

@@ -2,13 +2,14 @@ import type { BalanceBand } from '../../core/measure/balance';
 import type { SourceLevel } from '../sources/level-match';
 import type { LevelOrder, LevelReply } from './level-worker';
 import type { Audio, Span } from './measurement';
+import type { PeakPlace } from './peak-places';
 
 interface Waiting {
   resolve: (reply: LevelReply) => void;
   reject: (error: Error) => void;
 }
 
-/** Measures levels and balances of sources on a worker of the page. */
+/** Measures levels, balances and peaks of sources on a worker of the page. */
 export class LevelRunner {
   private worker: Worker | null = null;
   private count = 0;
@@ -26,6 +27,13 @@ export class LevelRunner {
     const reply = await this.ask({ id: ++this.count, audio, what: 'balance' });
     if (!('balance' in reply)) throw new Error('The balance could not be measured.');
     return reply.balance;
+  }
+
+  /** Highest true peaks of a whole source, and every over. Rejects when the worker can't do it. */
+  async peaks(audio: Audio): Promise<PeakPlace[]> {
+    const reply = await this.ask({ id: ++this.count, audio, what: 'peaks' });
+    if (!('peaks' in reply)) throw new Error('The peaks could not be found.');
+    return reply.peaks;
   }
 
   close(): void {

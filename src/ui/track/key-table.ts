@@ -63,6 +63,7 @@ export const KEYS = {
   loopFrom: key('programme', ',', ',', 'Loop from here'),
   loopTo: key('programme', '.', '.', 'Loop to here'),
   instruments: key('listening', 'H', 'h', 'Instruments: meters at two places of the lane', true),
+  betweenSamples: key('programme', 'U', 'u', 'Between the samples: the highest peaks and every over'),
   note: key('programme', 'I', 'i', 'Notes: write one here, or over the loop'),
   previousNote: key('programme', '[', '[', 'To the note before', true),
   nextNote: key('programme', ']', ']', 'To the next note', true),

@@ -27,6 +27,7 @@ function page() {
     useKeys({
       showNotes: note('showNotes'),
       toggleInstruments: note('toggleInstruments'),
+      showBetweenSamples: note('showBetweenSamples'),
       showKeys: note('showKeys'),
       toggleFigures: note('toggleFigures'),
       deliver: note('deliver'),
@@ -103,7 +104,13 @@ const TOLD: Partial<Record<KeyName, string>> = {
     loudest: 'toLoudest',
     loop: 'toggleLoop',
   },
-  ...{ instruments: 'toggleInstruments', note: 'showNotes', previousNote: 'toNote', nextNote: 'toNote' },
+  ...{
+    betweenSamples: 'showBetweenSamples',
+    instruments: 'toggleInstruments',
+    note: 'showNotes',
+    previousNote: 'toNote',
+    nextNote: 'toNote',
+  },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{
     open: 'openStage',

@@ -21,6 +21,7 @@ export interface PageActions {
   deliver: () => void;
   showNotes: () => void;
   toggleInstruments: () => void;
+  showBetweenSamples: () => void;
 }
 
 type Action = (pressed: string) => unknown;
@@ -56,6 +57,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     loopFrom: () => editor.navigation.loopFromHere(),
     loopTo: () => editor.navigation.loopToHere(),
     instruments: page.toggleInstruments,
+    betweenSamples: page.showBetweenSamples,
     note: page.showNotes,
     previousNote: () => editor.navigation.toNote(-1),
     nextNote: () => editor.navigation.toNote(1),

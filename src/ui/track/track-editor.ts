@@ -11,6 +11,7 @@ import { Player } from '../../engine/live/player';
 import { makeInstrumentRing, type InstrumentPlace } from '../../engine/live/instruments';
 import { makeTaps, type LiveReadings, type LiveRequest, type Taps } from '../../engine/live/protocol';
 import type { Measurement } from '../../engine/measure/measurement';
+import type { PeakPlace } from '../../engine/measure/peak-places';
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import type { StereoBuffer } from '../../engine/sources/places';
 import { LevelRunner } from '../../engine/measure/level-runner';
@@ -421,6 +422,12 @@ export class TrackEditor {
     if (!this.lane.insert(label, placeFor(stages, stage), { ...stage, name: 'Closer', settings })) return false;
     this.openStage(stage.id);
     return true;
+  }
+
+  /** The highest true peaks of what plays from a buffer, and every over. Rejects with a sentence. */
+  peaksOf(buffer: StereoBuffer): Promise<PeakPlace[]> {
+    if (!this.workshop) return Promise.reject(new Error('The mix is still loading. Try again in a moment.'));
+    return this.workshop.levels.peaks({ ...buffer, sampleRate: this.workshop.sampleRate });
   }
 
   /** The open version as the server has it. */

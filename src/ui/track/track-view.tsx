@@ -8,6 +8,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
+import { BetweenSamplesDialog } from './between-samples/between-samples-dialog';
 import { BlindDialog } from './blind/blind-dialog';
 import { BlindSheet } from './blind/blind-sheet';
 import { ConflictDialog } from './conflict-dialog';
@@ -95,6 +96,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [figures, setFigures] = useState(false);
   const [comparing, setComparing] = useState(false);
   const [notes, setNotes] = useState(false);
+  const [between, setBetween] = useState(false);
   const [instruments, setInstruments] = useState(false);
   const closeInstruments = () => setInstruments(false);
   useKeys({
@@ -102,6 +104,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
     toggleFigures: () => setFigures((open) => !open),
     deliver: () => setDelivering(true),
     toggleInstruments: () => setInstruments((open) => !open),
+    showBetweenSamples: () => setBetween(true),
     showNotes: () => {
       // What has the focus now gets it back when they close.
       focusOn('header [aria-label="Notes"]');
@@ -154,11 +157,15 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
               <LaneView onFigures={() => setFigures(true)} />
               <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
                 <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-                  {instruments && layout !== 'wide' ? <InstrumentsPage onClose={closeInstruments} /> : <StagePanel />}
+                  {instruments && layout !== 'wide' ? (
+                    <InstrumentsPage onClose={closeInstruments} onBetweenSamples={() => setBetween(true)} />
+                  ) : (
+                    <StagePanel />
+                  )}
                 </Box>
                 {layout === 'wide' && instruments && (
                   <Box component="aside" aria-label="Instruments beside the stage" sx={INSTRUMENTS_BESIDE}>
-                    <InstrumentsPage beside onClose={closeInstruments} />
+                    <InstrumentsPage beside onClose={closeInstruments} onBetweenSamples={() => setBetween(true)} />
                   </Box>
                 )}
                 {layout === 'wide' && !instruments && (
@@ -175,6 +182,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
       </Box>
       {conflict && <ConflictDialog />}
       {blindTests && <BlindDialog />}
+      {between && <BetweenSamplesDialog onClose={() => setBetween(false)} />}
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
       <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />
       <LoudComparisonDialog open={comparing} onClose={() => setComparing(false)} />

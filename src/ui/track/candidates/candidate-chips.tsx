@@ -11,15 +11,12 @@ import { FIGURE_FACE } from '../../theme/theme';
 import { useAudition, useCandidates, useEditor } from '../context';
 import { ReferencesDialog } from '../compare/references-dialog';
 import { KEYS } from '../key-table';
+import { candidateInk } from './candidate-ink';
 import type { CandidateEntry } from './candidates';
 import { CandidatesPanel } from './candidates-panel';
 import { gainWords } from './gain-words';
 
-/** Copper is what came in, patina what goes out, ink what is neither. */
-function colorOf({ what }: CandidateEntry): string {
-  if (what.kind === 'reference') return 'text.primary';
-  return what.kind === 'mix' ? 'secondary.main' : 'primary.main';
-}
+const INKS = { copper: 'secondary.main', patina: 'primary.main', ink: 'text.primary' } as const;
 
 function Chip({ entry, place, crowded }: { entry: CandidateEntry; place: number; crowded: boolean }) {
   const editor = useEditor();
@@ -28,7 +25,7 @@ function Chip({ entry, place, crowded }: { entry: CandidateEntry; place: number;
   const gainDb = useAudition((state) => state.gainsDb[entry.id] as number | undefined);
   const { share, problem, full, short } = entry;
   const state = problem ?? (share === null ? gainWords(gainDb) : `${Math.round(100 * share)} % ready`);
-  const color = colorOf(entry);
+  const color = INKS[candidateInk(entry.what.kind)];
   return (
     <Tooltip title={`${full}: ${state} (${place + 1})`}>
       <ButtonBase

@@ -3,6 +3,7 @@ import { stageTitle, type Lane } from '../../../core/lane/schema';
 import { PPM_TYPES } from '../../../core/measure/ppm';
 import type { InstrumentPlace } from '../../../engine/live/instruments';
 import type { Candidate } from '../../../contracts/candidate';
+import { candidateInk } from '../candidates/candidate-ink';
 import { remembered } from '../../kit/remembered';
 
 /** dBFS that a VU shows as 0 (common practice, no source). */
@@ -43,7 +44,7 @@ export function instrumentPlace(chosen: ChosenPlace, { stages }: Lane): Instrume
 /** What a place is drawn in: copper for what comes in, patina for what goes out, ink for what is neither. */
 export function inkOf(chosen: ChosenPlace, lane: Lane, heard: Candidate['kind']): 'copper' | 'patina' | 'ink' {
   const place = instrumentPlace(chosen, lane);
-  if (place === 'heard') return heard === 'mix' ? 'copper' : heard === 'reference' ? 'ink' : 'patina';
+  if (place === 'heard') return candidateInk(heard);
   if (place === 0) return 'copper';
   return place === lane.stages.length ? 'patina' : 'ink';
 }

@@ -60,7 +60,15 @@ const RULE_HEIGHT = 48;
 const VU_SCALE_TITLES: Record<VuScale, string> = { decibels: 'in VU', percent: 'in per cent' };
 
 /** Instruments at two places of the lane, side by side; `beside` the stage, or in its place. */
-export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean; onClose: () => void }) {
+export function InstrumentsPage({
+  beside = false,
+  onClose,
+  onBetweenSamples,
+}: {
+  beside?: boolean;
+  onClose: () => void;
+  onBetweenSamples: () => void;
+}) {
   const editor = useEditor();
   const lane = useLane((state) => state.version.lane);
   const palette = usePalette();
@@ -246,6 +254,9 @@ export function InstrumentsPage({ beside = false, onClose }: { beside?: boolean;
       {has('overs') && (
         <Section title="Overs of the master" help={HELP.overs}>
           <Overs />
+          <Button size="small" onClick={onBetweenSamples} sx={{ ml: -0.5 }}>
+            Between the samples… ({KEYS.betweenSamples.label})
+          </Button>
         </Section>
       )}
     </Box>

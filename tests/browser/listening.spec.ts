@@ -177,3 +177,28 @@ test('instruments read at both ends while another candidate is heard and the sta
   await page.keyboard.press('h');
   await expect(page.getByRole('region', { name: 'Trim stage' })).toBeVisible();
 });
+
+test('between the samples of a tone that hides its peaks one sees how far it is over', async ({ page }) => {
+  // A quarter of the rate at 45°: no sample is over −0.7 dBFS, and the wave between them reaches +2.3.
+  const side = Float64Array.from({ length: 4 * RATE }, (_, n) => 0.01 * Math.sin(n / 9));
+  for (const at of [RATE, 3 * RATE])
+    for (let n = -60; n <= 60; n++)
+      side[at + n] += 1.3 * Math.cos((Math.PI * n) / 122) ** 2 * Math.sin((Math.PI / 2) * n + Math.PI / 4);
+  await desk.openNewTrack('Hidden.wav', both(side), RATE);
+  await page.keyboard.press('u');
+  const dialog = page.getByRole('dialog', { name: 'Between the samples' });
+  const where = dialog.getByRole('status');
+  await expect(where).toContainText(/Over 1 of 2, left, at 0:(00\.99|01\.00)\d/);
+  await expect(where).toContainText(/\+?2\.\d\d dBTP between samples of −0\.\d\d dBFS/);
+  await expect(dialog.getByRole('img')).toHaveCount(2);
+  await dialog.getByRole('button', { name: 'Next peak' }).press('Enter');
+  await expect(where).toContainText('Over 2 of 2');
+  await dialog.getByRole('combobox', { name: 'Of' }).click();
+  await page.getByRole('option', { name: /^Mix 1/ }).click();
+  await expect(where).toContainText('Over 1 of 2');
+  expect(await violations(page, 'between the samples', '[role="dialog"]')).toEqual([]);
+  await dialog.getByRole('button', { name: 'Next peak' }).click();
+  await dialog.getByRole('button', { name: 'Go there in the track' }).click();
+  await dialog.getByRole('button', { name: 'Close', exact: true }).click();
+  await expect.poll(() => desk.position()).toBeCloseTo(3, 0);
+});

@@ -37,7 +37,7 @@ interface Found {
   problem: string | null;
 }
 
-/** The highest peaks of what a candidate plays from. */
+/** Every over of what a candidate plays from, or its highest peaks where there is none. */
 function usePlaces(buffer: StereoBuffer | null): Found {
   const editor = useEditor();
   const [found, setFound] = useState<Found>({ of: null, places: null, problem: null });
@@ -45,7 +45,10 @@ function usePlaces(buffer: StereoBuffer | null): Found {
     if (!buffer) return;
     let left = false;
     editor.peaksOf(buffer).then(
-      (places) => !left && setFound({ of: buffer, places, problem: null }),
+      (peaks) => {
+        const overs = peaks.filter(({ truePeakDbtp }) => truePeakDbtp > 0);
+        if (!left) setFound({ of: buffer, places: overs.length > 0 ? overs : peaks, problem: null });
+      },
       (error: Error) => !left && setFound({ of: buffer, places: null, problem: error.message }),
     );
     return () => {
@@ -60,13 +63,11 @@ function highestOf(places: readonly PeakPlace[]): number {
   return places.reduce((best, place, i) => (place.truePeakDbtp > places[best].truePeakDbtp ? i : best), 0);
 }
 
-/** "Over 2 of 5" or "Peak 2 of 12", and where and how high it is. */
+/** "Over 2 of 5" or "Peak 2 of 12", and where it is. */
 function placeWords(places: readonly PeakPlace[], index: number, sampleRate: number): string {
-  const place = places[index];
-  const over = (each: PeakPlace) => each.truePeakDbtp > 0;
-  const same = places.filter((each) => over(each) === over(place));
-  const [kind, number] = [over(place) ? 'Over' : 'Peak', same.indexOf(place) + 1];
-  return `${kind} ${number} of ${same.length}, ${CHANNELS[place.channel].toLowerCase()}, at ${clock(place.frame / sampleRate, 3)}`;
+  const { truePeakDbtp, channel, frame } = places[index];
+  const kind = truePeakDbtp > 0 ? 'Over' : 'Peak';
+  return `${kind} ${index + 1} of ${places.length}, ${CHANNELS[channel].toLowerCase()}, at ${clock(frame / sampleRate, 3)}`;
 }
 
 /** Both channels around a frame. */

@@ -2,6 +2,7 @@ import { randomUUID } from 'node:crypto';
 import { readFile, rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
+import { DITHERS } from '../core/deliver/dither';
 import { EMPTY_LANE, parseLane, type Lane, type Stage } from '../core/lane/schema';
 import { traitsOf } from '../core/stages/registry';
 import type { ImpulseResponse } from '../core/stages/definition';
@@ -11,7 +12,7 @@ import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
 
 const USAGE =
-  'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|24|32f] [--rate HZ] [--clip]';
+  'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|24|32f] [--dither DITHER] [--rate HZ] [--clip]';
 const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
@@ -55,6 +56,7 @@ await runCommand(async () => {
       lane: { type: 'string' },
       impulse: { type: 'string', multiple: true, default: [] },
       depth: { type: 'string', default: '24' },
+      dither: { type: 'string', default: 'TPDF' },
       rate: { type: 'string' },
       clip: { type: 'boolean' },
     },
@@ -65,6 +67,8 @@ await runCommand(async () => {
   if (extension !== 'wav' && extension !== 'flac') throw new Error('The output must end in .wav or .flac.');
   if (!Object.hasOwn(DEPTHS, values.depth)) throw new Error(`The depth must be 16, 24 or 32f, not ${values.depth}.`);
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
+  const dither = DITHERS.find((each) => each === values.dither);
+  if (!dither) throw new Error(`The dither must be ${DITHERS.join(', ')}, not ${values.dither}.`);
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);
   const impulses = await readImpulses(values.impulse, source.sampleRate);
@@ -85,6 +89,7 @@ await runCommand(async () => {
       levelDb: 0,
       outputRate,
       depth,
+      dither,
       container: extension,
       guardDbtp: outputRate === source.sampleRate ? null : ceiling(lane),
       tags: {},

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { destinationSchema } from '../core/deliver/destination';
+import { DITHERS } from '../core/deliver/dither';
 import { receiptSchema } from '../core/deliver/receipt';
 import { standingSchema } from '../core/deliver/verdict';
 
@@ -12,6 +13,9 @@ export const newDeliverySchema = z.strictObject({
     .min(-40, 'The level can be lowered by at most 40 dB.')
     .max(20, 'The level can be raised by at most 20 dB.')
     .default(0),
+  /** Instead of the destination's own. */
+  dither: z.enum(DITHERS).optional(),
+  digitalSilence: z.boolean().optional(),
 });
 
 /** Deliveries of several tracks of a release, to one or more destinations each. */

@@ -23,7 +23,7 @@ import type { Canvas } from './synthesiser';
 const RELEASE = 'Slow Orbits';
 
 async function writeFlac({ left, right, sampleRate }: Canvas, fileRate: number, file: string): Promise<void> {
-  const ditherer = new Ditherer(24, false);
+  const ditherer = new Ditherer({ depth: 24, dither: 'none', sampleRate });
   const samples = new Int32Array(left.length * 2);
   const dithered = new Int32Array(left.length);
   ([left, right] as const).forEach((channel, index) => {

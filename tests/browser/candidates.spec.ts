@@ -71,8 +71,20 @@ test('a mix at another rate, a finished file and the master of another track pla
   await desk.checked();
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Disc/ }).check();
+  await page.getByRole('combobox', { name: 'Dither' }).click();
+  await page.getByRole('option', { name: 'Noise-shaped' }).click();
+  await page.getByRole('button', { name: 'Compare dithers' }).click();
+  await expect(page.getByRole('table', { name: 'Noise of each dither' }).getByRole('row')).toHaveCount(5);
+  await page
+    .getByRole('group', { name: 'Dither that is heard' })
+    .getByRole('button', { name: 'TPDF', exact: true })
+    .click();
+  // The tone of −26 dBFS is raised nearly to full scale.
+  await expect.poll(() => desk.heard(997)).toBeGreaterThan(-20);
+  expect(await violations(page, 'comparing dithers', '[role="dialog"]')).toEqual([]);
   await page.getByRole('button', { name: 'Start delivery' }).click();
   await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 150_000 });
+  await expect(page.getByText('noise-shaped to 16 bits')).toBeVisible();
   await page.goBack();
   await desk.checked();
   await page.getByRole('button', { name: 'Candidates' }).click();

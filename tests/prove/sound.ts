@@ -98,6 +98,7 @@ async function make(
     ...{
       outputRate,
       depth,
+      dither: 'TPDF',
       container: 'wav',
       guardDbtp,
       tags: {},

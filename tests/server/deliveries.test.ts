@@ -57,9 +57,10 @@ async function order(
   { track, versions, destinations }: TrackDetails,
   name: string,
   levelDb = 0,
+  more: object = {},
 ): Promise<string> {
   const destinationId = destinations.find(({ settings }) => settings.name === name)!.id;
-  const body = { destinationId, versionId: versions[0].id, levelDb };
+  const body = { destinationId, versionId: versions[0].id, levelDb, ...more };
   return (await client.ask<{ id: string }>('POST', `/api/tracks/${track.id}/deliveries`, body)).body.id;
 }
 
@@ -80,6 +81,20 @@ describe('with the application running', () => {
   beforeAll(async () => {
     client = await newClient();
     workspace = await prepare(client);
+  });
+
+  test('another dither than the destination’s own is used and named, and gives the same bits again', async () => {
+    const shaped = { dither: 'noise-shaped', digitalSilence: true };
+    const made = async (more?: object) =>
+      (await ended(client, await order(client, workspace, 'Disc', 0, more))).receipt!;
+    const [plain, one, two] = [await made(), await made(shaped), await made(shaped)];
+    expect([plain.dither, one.dither]).toEqual(['TPDF', 'noise-shaped']);
+    expect(one.destination).toMatchObject(shaped);
+    expect(one.file.sha256).toBe(two.file.sha256);
+    expect(one.file.sha256).not.toBe(plain.file.sha256);
+    const { destinations, versions, track } = workspace;
+    const body = { destinationId: destinations[0].id, versionId: versions[0].id, dither: 'loud' };
+    expect((await client.ask('POST', `/api/tracks/${track.id}/deliveries`, body)).status).toBe(422);
   });
 
   test.each([

@@ -1,42 +1,108 @@
 import { Random } from '../signal/random';
+import { noiseShaper } from './noise-shaping';
 
 /** Word lengths a file can have; 32 is float and is not dithered. */
 export type IntegerDepth = 16 | 24;
 
+/** What is added before rounding to a word length. */
+export const DITHERS = ['none', 'TPDF', 'high-pass TPDF', 'noise-shaped'] as const;
+export type Dither = (typeof DITHERS)[number];
+
+/** Below this, in steps of the word length, a signal is silent. */
+const SILENT_STEPS = 1 / 256;
+/** Seconds of silence after which digital silence begins. */
+const SILENT_SECONDS = 0.1;
+/** Errors are kept within these, in steps: more there are only where the scale ends. */
+const MOST_ERROR = 2;
+
+export interface DitherOptions {
+  depth: IntegerDepth;
+  dither: Dither;
+  /** Hz: noise is shaped for it. */
+  sampleRate: number;
+  seeds?: readonly [left: number, right: number];
+  /** Writes zeros where the signal has been silent for a tenth of a second. */
+  digitalSilence?: boolean;
+}
+
+/** What one channel remembers. */
+interface ChannelState {
+  random: Random;
+  /** The last uniform number, in steps. */
+  uniform: number;
+  /** Errors of the samples before, the newest at `at`. */
+  errors: Float64Array;
+  at: number;
+  silent: number;
+}
+
+/** Random numbers of a channel; high-pass dither has one before the first. */
+function newRandom(seed: number, dither: Dither): Pick<ChannelState, 'random' | 'uniform'> {
+  const random = new Random(seed);
+  return { random, uniform: dither === 'high-pass TPDF' ? random.uniform() : 0 };
+}
+
 /**
- * Rounds to a word length with triangular (TPDF) dither of 2 LSB peak to peak, so that the error's mean and variance do
- * not depend on the signal (S. Lipshitz, R. Wannamaker, J. Vanderkooy, "Quantization and Dither", JAES 1992; from
- * memory). The dither is seeded, for each channel by itself: the same signal and seeds give the same bits. Files that may
- * meet in one signal, as generations of a master do, need seeds of their own, or their errors add up in step.
+ * Rounds to a word length. TPDF: triangular dither of 2 LSB peak to peak, so that the error's mean and variance do not
+ * depend on the signal (S. Lipshitz, R. Wannamaker, J. Vanderkooy, "Quantization and Dither", JAES 1992; from memory).
+ * High-pass TPDF: the difference of successive uniform numbers, the same with less of it in the lows. Noise-shaped: TPDF
+ * with the error fed back through a filter for the rate. The dither is seeded, for each channel by itself: the same signal
+ * and seeds give the same bits. Files that may meet in one signal, as generations of a master do, need seeds of their own, or
+ * their errors add up in step.
  */
 export class Ditherer {
   private readonly scale: number;
   private readonly lowest: number;
   private readonly highest: number;
-  private readonly randoms: [Random, Random];
+  private readonly dither: Dither;
+  private readonly filter: readonly number[];
+  private readonly silentFrames: number;
+  private readonly channels: readonly ChannelState[];
   /** Samples that had to be held at the ends of the scale. */
   clipped = 0;
 
-  /** With `dithered` false the samples are rounded only: right for what already lies on the grid. */
-  constructor(
-    depth: IntegerDepth,
-    private readonly dithered: boolean,
-    seeds: readonly [left: number, right: number] = [1, 2],
-  ) {
+  constructor({ depth, dither, sampleRate, seeds = [1, 2], digitalSilence = false }: DitherOptions) {
     this.scale = 2 ** (depth - 1);
     this.lowest = -this.scale;
     this.highest = this.scale - 1;
-    this.randoms = [new Random(seeds[0]), new Random(seeds[1])];
+    this.dither = dither;
+    this.filter = dither === 'noise-shaped' ? noiseShaper(sampleRate) : [];
+    this.silentFrames = digitalSilence ? Math.round(SILENT_SECONDS * sampleRate) : Infinity;
+    this.channels = seeds.map((seed) => ({
+      ...newRandom(seed, dither),
+      ...{ at: 0, silent: 0 },
+      errors: new Float64Array(this.filter.length),
+    }));
   }
 
   /** Integer samples of one channel (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
   process(channel: 0 | 1, input: Float64Array, output: Int32Array): void {
-    const random = this.randoms[channel];
+    const { scale, lowest, highest, filter, silentFrames } = this;
+    const state = this.channels[channel];
+    const { errors } = state;
+    const taps = filter.length;
     for (let i = 0; i < input.length; i++) {
-      const value = input[i] * this.scale + (this.dithered ? random.triangular() : 0);
-      const rounded = Math.floor(value + 0.5);
-      if (rounded < this.lowest || rounded > this.highest) this.clipped++;
-      output[i] = rounded >= this.lowest ? Math.min(rounded, this.highest) : rounded < this.lowest ? this.lowest : 0;
+      const exact = input[i] * scale;
+      state.silent = Math.abs(exact) < SILENT_STEPS ? state.silent + 1 : 0;
+      let value = exact;
+      for (let k = 0; k < taps; k++) value -= filter[k] * errors[(state.at + k) % taps];
+      const rounded = Math.floor(value + this.next(state) + 0.5);
+      if (rounded < lowest || rounded > highest) this.clipped++;
+      const written = rounded >= lowest ? Math.min(rounded, highest) : rounded < lowest ? lowest : 0;
+      output[i] = state.silent > silentFrames ? 0 : written;
+      if (taps === 0) continue;
+      const error = written - value;
+      state.at = (state.at + taps - 1) % taps;
+      errors[state.at] = error >= -MOST_ERROR ? Math.min(error, MOST_ERROR) : error < -MOST_ERROR ? -MOST_ERROR : 0;
     }
+  }
+
+  /** The next dither in steps. */
+  private next(state: ChannelState): number {
+    if (this.dither === 'none') return 0;
+    if (this.dither !== 'high-pass TPDF') return state.random.triangular();
+    const before = state.uniform;
+    state.uniform = state.random.uniform();
+    return state.uniform - before;
   }
 }

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { laneSchema } from '../lane/schema';
 import { figureSchema, figurePairSchema } from '../measure/intake-report';
 import { destinationSchema } from './destination';
+import { DITHERS } from './dither';
 import { verdictSchema } from './verdict';
 
 /** The proof that comes with a finished file: every figure was measured on the file on disk. */
@@ -34,7 +35,7 @@ export const receiptSchema = z.object({
   levelDb: z.number(),
   /** Largest reduction of the true-peak guard in dB. */
   guardDb: z.number(),
-  dither: z.enum(['TPDF', 'none']),
+  dither: z.enum(DITHERS),
   clippedSamples: z.number(),
   /** Who answers for it; receipts of older deliveries name nobody. */
   by: z.object({ studio: z.string(), engineer: z.string() }).default({ studio: '', engineer: '' }),

@@ -69,7 +69,7 @@ async function queueDelivery(
   trx: Knex,
   accountId: string,
   trackId: string,
-  { destinationId, versionId, levelDb }: NewDelivery,
+  { destinationId, versionId, levelDb, dither, digitalSilence }: NewDelivery,
 ): Promise<{ id: string }> {
   const track = await requireOwn<TrackRow>(trx, 'tracks', accountId, trackId, [
     ...(['title', 'position', 'artist', 'isrc', 'release_id'] as const),
@@ -80,7 +80,12 @@ async function queueDelivery(
   const mix = await mixInUse(trx, trackId);
   if (mix?.status !== 'ready')
     throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-  const destination = await requireDestination(trx, track.release_id, destinationId);
+  const asked = await requireDestination(trx, track.release_id, destinationId);
+  const destination: Destination = {
+    ...asked,
+    dither: dither ?? asked.dither,
+    digitalSilence: digitalSilence ?? asked.digitalSilence,
+  };
   const lane = await trx('edits as e')
     .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
     .where({ 'v.id': versionId, 'v.track_id': trackId, 'v.removed_at': null })

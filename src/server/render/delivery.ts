@@ -66,6 +66,8 @@ export async function makeDelivery(
       levelDb,
       outputRate,
       depth: destination.depth,
+      dither: destination.dither,
+      digitalSilence: destination.digitalSilence,
       container: destination.container,
       guardDbtp: destination.maxTruePeakDbtp,
       tags: order.tags,

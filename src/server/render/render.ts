@@ -1,7 +1,7 @@
 import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { Ditherer } from '../../core/deliver/dither';
+import { Ditherer, type Dither } from '../../core/deliver/dither';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { decode64, whole } from '../codecs/decode';
@@ -29,6 +29,10 @@ export interface RenderOptions {
   /** Hz */
   outputRate: number;
   depth: Depth;
+  /** What is added before the word length is reduced; float needs none. */
+  dither: Dither;
+  /** Writes zeros where the signal is silent; left out: not. */
+  digitalSilence?: boolean;
   container: 'wav' | 'flac';
   /** True-peak limit in dBTP at the delivered rate; null leaves the guard out. */
   guardDbtp: number | null;
@@ -47,7 +51,8 @@ export interface Rendered {
   lane: Lane;
   /** Largest gain reduction of the true-peak guard in dB. */
   guardDb: number;
-  dither: 'TPDF' | 'none';
+  /** What was added: none where every sample lay on the grid already. */
+  dither: Dither;
   /** Samples that met the end of the scale. */
   clipped: number;
 }
@@ -179,10 +184,13 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       return { lane, guardDb, dither: 'none', clipped: 0 };
     }
     // Samples on the grid already gain nothing from another dither.
-    const dithered = !tap.onGrid;
-    const ditherer = new Ditherer(depth, dithered, tap.seeds({ depth, outputRate, container: options.container }));
+    const dither = tap.onGrid ? 'none' : options.dither;
+    const ditherer = new Ditherer({
+      ...{ depth, dither, sampleRate: outputRate, digitalSilence: options.digitalSilence },
+      seeds: tap.seeds({ depth, outputRate, container: options.container }),
+    });
     await encode(quantized(safe, ditherer, depth), options);
-    return { lane, guardDb, dither: dithered ? 'TPDF' : 'none', clipped: ditherer.clipped };
+    return { lane, guardDb, dither, clipped: ditherer.clipped };
   } finally {
     await rm(scratch, { force: true });
     await rm(second, { force: true });

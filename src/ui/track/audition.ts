@@ -88,8 +88,8 @@ export class Audition {
   private region: EqualizerBand[] = [];
   /** Whether the region is of what enters the stage, not of what is heard. */
   private regionOfInput = false;
-  /** A source that is heard instead of all candidates. */
-  private blind: string | null = null;
+  /** A passage that is heard instead of all candidates. */
+  private passage: string | null = null;
   private heardSent = '';
   private regionSent = JSON.stringify([[], false]);
 
@@ -162,13 +162,13 @@ export class Audition {
   }
 
   /** Plays normal stereo of a source that is no candidate, as it is; null: candidates again. */
-  hearBlind(source: string | null): void {
-    if (source !== null && this.blind === null) {
+  hearPassage(source: string | null): void {
+    if (source !== null && this.passage === null) {
       this.listenNormally();
       this.hearRegion(false);
       if (this.state.hearsRemoved) this.hearRemoved(null);
     }
-    this.blind = source;
+    this.passage = source;
     this.sendHeard();
   }
 
@@ -292,7 +292,7 @@ export class Audition {
   /** Until the chosen one can be heard the master is. */
   private sendHeard(): void {
     const { heard, other, difference } = this.state;
-    const source = this.blind ?? (this.canBeHeard(heard) ? heard : LIVE);
+    const source = this.passage ?? (this.canBeHeard(heard) ? heard : LIVE);
     const less = difference && source === heard && this.canBeHeard(other) ? other : null;
     const text = `${source} ${less}`;
     if (text === this.heardSent) return;

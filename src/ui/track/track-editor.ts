@@ -36,6 +36,7 @@ import { Measurements } from './measurements';
 import { Navigation } from './navigation';
 import { Notes } from './notes/notes';
 import { OpenTrack } from './open-track';
+import { PassagePlayer } from './passage-player';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { listeningGainDb, useVolume } from './volume';
@@ -58,6 +59,7 @@ export class TrackEditor {
   readonly notes: Notes;
   readonly navigation: Navigation;
   readonly audition: Audition;
+  readonly passages: PassagePlayer;
   readonly blind: BlindSession;
   readonly measurements = new Measurements();
   private readonly link = new LiveLink();
@@ -88,9 +90,8 @@ export class TrackEditor {
     );
     this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
     this.audition = new Audition(this.link, this.candidates, version.lane);
-    this.blind = new BlindSession(details.track.id, {
-      ...{ link: this.link, audition: this.audition, transport: this.transport },
-    });
+    this.passages = new PassagePlayer(this.link, this.audition, this.transport);
+    this.blind = new BlindSession(details.track.id, this.passages);
     this.navigation = new Navigation(this);
     this.connect();
   }

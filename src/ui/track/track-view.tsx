@@ -13,7 +13,7 @@ import { BlindDialog } from './blind/blind-dialog';
 import { BlindSheet } from './blind/blind-sheet';
 import { ConflictDialog } from './conflict-dialog';
 import { EditorProvider, useBlind, useEditor, useLane, useTrack, useTransport } from './context';
-import { DeliverDialog } from './deliver-dialog';
+import { DeliverDialog } from './deliver/deliver-dialog';
 import { DestinationList, Destinations } from './destinations';
 import { GainStagingDialog } from './gain-staging';
 import { Head } from './head';

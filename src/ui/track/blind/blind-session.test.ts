@@ -1,5 +1,6 @@
 import type { BlindTest } from '../../../contracts/blind-test';
 import type { LiveRequest } from '../../../engine/live/protocol';
+import { PassagePlayer } from '../passage-player';
 import { BlindSession } from './blind-session';
 
 const RATE = 44100;
@@ -30,15 +31,16 @@ function session(refusal?: string) {
   const sent: LiveRequest[] = [];
   const heard: (string | null)[] = [];
   let loop: { start: number; end: number } | null = { start: 7, end: 9 };
-  const blind = new BlindSession('track', {
-    link: { send: (request: LiveRequest) => sent.push(request) },
-    audition: { hearBlind: (source: string | null) => heard.push(source) },
-    transport: {
+  const player = new PassagePlayer(
+    { send: (request: LiveRequest) => sent.push(request) },
+    { hearPassage: (source: string | null) => heard.push(source) },
+    {
       store: { getState: () => ({ loop }) },
       setLoop: (next: typeof loop) => (loop = next),
       keepLoop: (next: typeof loop) => (loop = next),
-    },
-  } as never);
+    } as never,
+  );
+  const blind = new BlindSession('track', player);
   return { blind, asked, sent, heard, loop: () => loop };
 }
 const plan = { kind: 'tell', trials: 1, candidates, passage, sampleRate: RATE } as const;

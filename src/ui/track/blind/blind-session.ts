@@ -10,9 +10,7 @@ import { LETTERS } from '../../../core/blind/result';
 import type { Loop } from '../../../engine/live/protocol';
 import type { LevelRunner } from '../../../engine/measure/level-runner';
 import { api, bytes, send } from '../../api';
-import type { Audition } from '../audition';
-import type { LiveLink } from '../live-link';
-import type { Transport } from '../transport';
+import type { PassagePlayer } from '../passage-player';
 import { equallyLoud, type HeardCandidate, separated } from './blind-sounds';
 
 /** What is to be compared, and how often. */
@@ -48,24 +46,14 @@ export function lettersOf({ kind, names }: Pick<BlindTest, 'kind' | 'names'>): {
 
 const sourceId = (letter: string) => `blind-${letter}`;
 
-/** Where a test plays. */
-interface On {
-  link: LiveLink;
-  audition: Audition;
-  transport: Transport;
-}
-
 /** Blind tests of the open track: only the server knows which letter is which. */
 export class BlindSession {
   readonly store = createStore<BlindState>(() => ({
     ...{ open: false, tests: null, busy: null, problem: null, taken: null, letter: '', heardLetters: [] },
   }));
-  /** The loop from before the test. */
-  private loopBefore: Loop | null = null;
-
   constructor(
     private readonly trackId: string,
-    private readonly on: On,
+    private readonly player: PassagePlayer,
   ) {}
 
   /** Opens or closes the place where tests are set up and looked at. */
@@ -121,7 +109,7 @@ export class BlindSession {
   listen(letter: string): void {
     const { taken, heardLetters } = this.store.getState();
     if (taken?.status !== 'running') return;
-    this.on.audition.hearBlind(sourceId(letter));
+    this.player.hear(sourceId(letter));
     this.store.setState({ letter, heardLetters: [...new Set([...heardLetters, letter])] });
   }
 
@@ -140,7 +128,7 @@ export class BlindSession {
       const body: GivenBlindAnswer = { trial: taken.answered, answer };
       const next = await api(blindTestSchema, `/api/blind-tests/${taken.id}/answers`, { method: 'POST', body });
       if (next.status === 'running') await this.fetchTrial(next, lettersOf(next).unnamed);
-      else this.silence(next);
+      else this.player.end();
       this.store.setState({ taken: next, heardLetters: [] });
       if (next.status === 'running') this.listen(lettersOf(next).named[0]);
     });
@@ -150,8 +138,7 @@ export class BlindSession {
   leave(): void {
     const { taken } = this.store.getState();
     if (!taken) return;
-    this.silence(taken);
-    this.on.transport.keepLoop(this.loopBefore);
+    this.player.end();
     this.store.setState({ taken: null, open: true });
     void this.refresh();
   }
@@ -165,31 +152,20 @@ export class BlindSession {
   private async take(test: BlindTest): Promise<void> {
     const { named, unnamed } = lettersOf(test);
     await this.fetchTrial(test, [...named, ...unnamed]);
-    const { transport } = this.on;
-    this.loopBefore = transport.store.getState().loop;
     const start = Math.round(test.startSeconds * test.sampleRate);
     this.store.setState({ taken: test, open: false, heardLetters: [] });
     this.listen(named[0]);
-    transport.setLoop({ start, end: start + test.frames });
+    this.player.loop({ start, end: start + test.frames });
   }
 
   private async fetchTrial({ id, answered, startSeconds, sampleRate }: BlindTest, letters: string[]): Promise<void> {
     this.store.setState({ busy: 'Fetching the sounds' });
-    const offset = -Math.round(startSeconds * sampleRate);
+    const start = Math.round(startSeconds * sampleRate);
     for (const letter of letters) {
       const sound = await bytes(`/api/blind-tests/${id}/sounds?trial=${answered}&letter=${letter}`);
       if (!sound) throw new Error('A sound of this test is missing. Delete the test and start another.');
-      this.on.link.send({ type: 'source', id: sourceId(letter), buffer: separated(sound) });
-      this.on.link.send({ type: 'place', id: sourceId(letter), place: { offset, loop: null } });
+      this.player.put(sourceId(letter), separated(sound), start);
     }
-  }
-
-  /** Plays candidates again, and takes the sounds of a test away. */
-  private silence(test: BlindTest): void {
-    const { named, unnamed } = lettersOf(test);
-    this.on.audition.hearBlind(null);
-    for (const letter of [...named, ...unnamed])
-      this.on.link.send({ type: 'source', id: sourceId(letter), buffer: null });
   }
 
   private async attempt(work: () => Promise<unknown>): Promise<void> {

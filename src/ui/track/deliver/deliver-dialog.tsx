@@ -1,6 +1,6 @@
 'use client';
 
-import { startedDeliverySchema } from '../../contracts/delivery';
+import { startedDeliverySchema } from '../../../contracts/delivery';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -15,11 +15,12 @@ import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import { describeDestination, judgeMaster, levelAtDelivery } from '../../core/deliver/verdict';
-import { api } from '../api';
-import { StandingMark, verdictWords } from '../kit/standing';
-import { figure } from '../kit/format';
-import { useEditor, useLane, useMeasurements, useTrack } from './context';
+import { describeDestination, judgeMaster, levelAtDelivery } from '../../../core/deliver/verdict';
+import { api } from '../../api';
+import { StandingMark, verdictWords } from '../../kit/standing';
+import { figure } from '../../kit/format';
+import { DitherChoice, type Dithering } from './dither-choice';
+import { useEditor, useLane, useMeasurements, useTrack } from '../context';
 
 /** Choose a destination and start its delivery. */
 export function DeliverDialog({ onClose }: { onClose: () => void }) {
@@ -33,18 +34,25 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const [problem, setProblem] = useState<string | null>(null);
   const [starting, setStarting] = useState(false);
   const destination = destinations.find(({ id }) => id === chosen);
+  const [dithering, setDithering] = useState<Dithering | null>(null);
+  const used = dithering ?? destination?.settings ?? null;
   const master = measurement?.master;
   const verdict =
     destination && master && mix ? judgeMaster(destination.settings, master, mix.source.sampleRate) : null;
   const levelDb = destination && master && verdict ? levelAtDelivery(destination.settings, master, verdict) : 0;
   const offered = levelDb !== 0;
 
+  // Each destination has a dither of its own.
+  const choose = (value: string) => {
+    setChosen(value);
+    setDithering(null);
+  };
   const start = async () => {
     setStarting(true);
     setProblem(null);
     try {
       await editor.lane.requireSaved();
-      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? levelDb : 0 };
+      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? levelDb : 0, ...dithering };
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
@@ -60,7 +68,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         <Typography color="textSecondary" sx={{ mb: 1.5 }}>
           The server renders version “{version.name}”, measures the finished file and writes its receipt.
         </Typography>
-        <RadioGroup value={chosen} onChange={(_, value) => setChosen(value)} aria-label="Destination">
+        <RadioGroup value={chosen} onChange={(_, value) => choose(value)} aria-label="Destination">
           {destinations.map(({ id, settings }) => {
             const each = master && mix ? judgeMaster(settings, master, mix.source.sampleRate) : null;
             return (
@@ -95,6 +103,9 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
           <Alert severity="warning" sx={{ mt: 1 }}>
             As it is, this delivery will miss: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
           </Alert>
+        )}
+        {destination && used && (
+          <DitherChoice dithering={used} destination={destination.settings} onChange={setDithering} />
         )}
         {problem && (
           <Alert severity="error" sx={{ mt: 1 }}>

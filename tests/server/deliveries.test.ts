@@ -14,6 +14,7 @@ interface Receipt {
   verdict: { standing: string; requirements: { title: string; standing: string }[] };
   lane: { stages: { kind: string }[] };
   dither: string;
+  destination: object;
   made: { core: string };
 }
 interface Delivery {

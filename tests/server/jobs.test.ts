@@ -188,9 +188,11 @@ test('every column that holds the hash of a stored file is known to the sweep an
   );
   expect(rows.map(({ column }) => column)).toEqual([
     'accounts.password_hash',
+    'blind_test_sounds.file_hash',
     'deliveries.file_hash',
     'impulse_responses.file_hash',
     'mixes.original_hash',
     'mixes.working_hash',
+    'reference_tracks.file_hash',
   ]);
 });

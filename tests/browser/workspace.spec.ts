@@ -183,7 +183,7 @@ test('a delivery that fails its verdict says so plainly', async ({ page }) => {
   await page.getByRole('radio', { name: /Streaming/ }).check();
   await page.getByRole('checkbox', { name: /Raise by 26\.0 dB.*to meet the loudness/ }).uncheck();
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('this delivery will miss');
-  await page.getByRole('button', { name: 'Start delivery' }).click();
+  await page.getByRole('button', { name: 'Deliver although it misses' }).click();
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText(
     'Failed: the finished file does not meet its destination',
   );

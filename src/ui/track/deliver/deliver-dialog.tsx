@@ -15,12 +15,18 @@ import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import type { Destination } from '../../../core/deliver/destination';
 import { describeDestination, judgeMaster, levelAtDelivery } from '../../../core/deliver/verdict';
 import { api } from '../../api';
 import { StandingMark, verdictWords } from '../../kit/standing';
 import { figure } from '../../kit/format';
 import { DitherChoice, type Dithering } from './dither-choice';
 import { useEditor, useLane, useMeasurements, useTrack } from '../context';
+
+/** ", lowered 9.0 dB"; nothing where the level stays. */
+function changedWords(byDb: number): string {
+  return byDb === 0 ? '' : `, ${byDb < 0 ? 'lowered' : 'raised'} ${figure(Math.abs(byDb))} dB`;
+}
 
 /** Choose a destination and start its delivery. */
 export function DeliverDialog({ onClose }: { onClose: () => void }) {
@@ -37,10 +43,23 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const [dithering, setDithering] = useState<Dithering | null>(null);
   const used = dithering ?? destination?.settings ?? null;
   const master = measurement?.master;
-  const verdict =
-    destination && master && mix ? judgeMaster(destination.settings, master, mix.source.sampleRate) : null;
-  const levelDb = destination && master && verdict ? levelAtDelivery(destination.settings, master, verdict) : 0;
+  /** What a destination says of the master at a change of level in dB. */
+  const judged = (settings: Destination, byDb: number) =>
+    master && mix
+      ? judgeMaster(
+          settings,
+          { integratedLufs: master.integratedLufs + byDb, truePeakDbtp: master.truePeakDbtp + byDb },
+          mix.source.sampleRate,
+        )
+      : null;
+  const mendingDb = (settings: Destination) => {
+    const verdict = judged(settings, 0);
+    return master && verdict ? levelAtDelivery(settings, master, verdict) : 0;
+  };
+  const levelDb = destination ? mendingDb(destination.settings) : 0;
   const offered = levelDb !== 0;
+  const verdict = destination ? judged(destination.settings, adjust ? levelDb : 0) : null;
+  const misses = verdict?.standing === 'misses';
 
   // Each destination has a dither of its own.
   const choose = (value: string) => {
@@ -70,7 +89,8 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         </Typography>
         <RadioGroup value={chosen} onChange={(_, value) => choose(value)} aria-label="Destination">
           {destinations.map(({ id, settings }) => {
-            const each = master && mix ? judgeMaster(settings, master, mix.source.sampleRate) : null;
+            const byDb = adjust ? mendingDb(settings) : 0;
+            const each = judged(settings, byDb);
             return (
               <FormControlLabel
                 key={id}
@@ -85,7 +105,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
                     </Box>
                     <StandingMark
                       standing={each?.standing ?? 'unknown'}
-                      words={each ? verdictWords(each) : undefined}
+                      words={each ? verdictWords(each) + changedWords(byDb) : undefined}
                     />
                   </Box>
                 }
@@ -99,7 +119,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
             label={`${levelDb < 0 ? 'Lower' : 'Raise'} by ${figure(Math.abs(levelDb))} dB at delivery, to meet the loudness`}
           />
         )}
-        {verdict?.standing === 'misses' && !(offered && adjust && verdict.remedies.length === 1) && (
+        {misses && (
           <Alert severity="warning" sx={{ mt: 1 }}>
             As it is, this delivery will miss: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
           </Alert>
@@ -118,11 +138,11 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
           Cancel
         </Button>
         <Button
-          variant="contained"
+          variant={misses ? 'outlined' : 'contained'}
           disabled={starting || !chosen || mix?.status !== 'ready'}
           onClick={() => void start()}
         >
-          Start delivery
+          {misses ? 'Deliver although it misses' : 'Start delivery'}
         </Button>
       </DialogActions>
     </Dialog>

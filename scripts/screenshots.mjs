@@ -124,6 +124,13 @@ await page.keyboard.press('h');
 await page.waitForTimeout(6000);
 await snap('instruments');
 await page.keyboard.press('h');
+await page.keyboard.press('u');
+await page
+  .getByRole('status')
+  .getByText(/ of \d/)
+  .waitFor();
+await snap('between-samples');
+await page.getByRole('button', { name: 'Close', exact: true }).click();
 await page.keyboard.press('j');
 await page.getByRole('button', { name: 'Begin' }).click();
 await page.getByRole('heading', { name: 'Trial 1 of 10' }).waitFor();
@@ -136,7 +143,6 @@ await page.evaluate((id) => fetch(`/api/references/${id}`, { method: 'DELETE' })
 for (const [title, kinds] of [
   ['Long Dusk', ['Band dynamics']],
   ['Undertow', ['Stereo', 'Saturation', 'Clipper']],
-  ['Zodiacal Light', ['De-esser']],
 ]) {
   await page.getByRole('link', { name: 'Slow Orbits' }).click();
   await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();

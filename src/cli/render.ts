@@ -1,44 +1,20 @@
 import { randomUUID } from 'node:crypto';
-import { readFile, rename, rm } from 'node:fs/promises';
+import { rename, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { DITHERS } from '../core/deliver/dither';
-import { EMPTY_LANE, parseLane, type Lane, type Stage } from '../core/lane/schema';
+import { EMPTY_LANE, type Lane, type Stage } from '../core/lane/schema';
 import { traitsOf } from '../core/stages/registry';
-import type { ImpulseResponse } from '../core/stages/definition';
-import { decodeImpulse } from '../server/codecs/impulse';
 import { probe } from '../server/codecs/probe';
 import { render } from '../server/render/render';
 import { existing, runCommand } from './command';
+import { namedFiles, readImpulses, readLane } from './inputs';
 
 const USAGE =
   'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|24|32f] [--dither DITHER] [--rate HZ] [--clip]';
 const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
-
-async function readLane(file: string): Promise<Lane> {
-  const text = await readFile(existing(file), 'utf8');
-  let data: unknown;
-  try {
-    data = JSON.parse(text);
-  } catch {
-    throw new Error(`${file} is not a lane file: it is not JSON.`);
-  }
-  return parseLane(data);
-}
-
-/** Impulse responses for the rooms of the lane, each given as NAME=FILE. */
-async function readImpulses(given: string[], sampleRate: number): Promise<Map<string, ImpulseResponse>> {
-  const impulses = new Map<string, ImpulseResponse>();
-  for (const each of given) {
-    const [, name, file] = /^([^=]+)=(.+)$/.exec(each) ?? [];
-    if (!name) throw new Error(`Give an impulse response as NAME=FILE, not as ${each}.`);
-    const { channels } = await probe(existing(file));
-    impulses.set(name, await decodeImpulse(existing(file), channels, sampleRate));
-  }
-  return impulses;
-}
 
 /** The ceiling of the lane's last limiter holds at the delivered rate too; without one nothing is guarded. */
 function ceiling(lane: Lane): number | null {
@@ -71,7 +47,7 @@ await runCommand(async () => {
   if (!dither) throw new Error(`The dither must be ${DITHERS.join(', ')}, not ${values.dither}.`);
   const lane = values.lane === undefined ? EMPTY_LANE : await readLane(values.lane);
   const source = await probe(input);
-  const impulses = await readImpulses(values.impulse, source.sampleRate);
+  const impulses = await readImpulses(namedFiles(values.impulse), source.sampleRate);
   const outputRate = values.rate === undefined ? source.sampleRate : Number(values.rate);
   if (!Number.isInteger(outputRate) || outputRate < MIN_RATE || outputRate > MAX_RATE) {
     throw new Error(`The rate must be a whole number of Hz from ${MIN_RATE} to ${MAX_RATE}, not ${values.rate}.`);

@@ -33,6 +33,8 @@ export const receiptSchema = z.object({
   version: z.string(),
   lane: laneSchema,
   levelDb: z.number(),
+  /** What the file says about itself; receipts of older deliveries don't tell. */
+  tags: z.record(z.string(), z.string()).default({}),
   /** Largest reduction of the true-peak guard in dB. */
   guardDb: z.number(),
   dither: z.enum(DITHERS),

@@ -1,9 +1,8 @@
-import filenamify from 'filenamify';
 import type { Knex } from 'knex';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
-import { nameByPattern, type NamePart } from '../../core/deliver/file-name';
 import { parseLane } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
+import { tagsOf } from '../../core/deliver/tags';
 import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
@@ -13,9 +12,8 @@ import { requireDestination } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
 import type { DeliverySummary, LatestDelivery, NewDeliveries, NewDelivery } from '../../contracts/delivery';
+import { deliveredName } from './delivered-name';
 import type { DeliveryOrder } from '../render/delivery';
-
-const MOST_NAME = 200;
 
 interface TrackRow {
   title: string;
@@ -30,14 +28,6 @@ interface ReleaseRow {
   artist: string;
   ean: string;
   year: number | null;
-}
-
-/** A name that every file system takes. */
-function fileNameOf(pattern: string, values: Partial<Record<NamePart, string>>, { container }: Destination): string {
-  const text = nameByPattern(pattern, values) || 'Untitled';
-  // It decomposes accented letters, which breaks receivers that compare names byte by byte.
-  const fileName = filenamify(text, { replacement: '-', maxLength: MOST_NAME }).normalize('NFC');
-  return `${fileName}.${container}`;
 }
 
 /** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */
@@ -111,7 +101,7 @@ async function queueDelivery(
       destination: JSON.stringify(destination),
       lane: JSON.stringify(parseLane(lane.lane)),
       level_db: levelDb,
-      file_name: fileNameOf(fileNamePattern, values, destination),
+      file_name: deliveredName(fileNamePattern, values, destination),
     })
     .returning<{ id: string }[]>('id');
   await enqueue(trx, 'deliver', id);
@@ -177,11 +167,12 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     mix: {
       fileName: mixName,
       originalHash,
-      workingHash,
       sampleRate,
       bits: source.float ? 32 : source.bits,
+      channels: 2,
       frames: Number(row.frames),
     },
+    workingHash,
     lane,
     impulses: await impulsesOf(db, row.accountId, lane),
     versionName: row.version ?? 'removed version',
@@ -190,7 +181,7 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     levelDb: Math.round(row.levelDb * 10) / 10,
     fileName: row.fileName,
     by: await makerOf(db, row.accountId),
-    tags: tagsOf(row),
+    tags: tagsOf({ ...row, releaseArtist: row.artist, trackCopyright: row.copyright }),
   };
 }
 
@@ -198,22 +189,6 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
 async function makerOf(db: Knex, accountId: string): Promise<DeliveryOrder['by']> {
   const { studio, engineer } = await settingsOf(db, accountId);
   return { studio, engineer };
-}
-
-/** What the file says about itself; empty tags are left out. */
-function tagsOf(row: OrderRow): Record<string, string> {
-  const tags = {
-    title: row.title,
-    album: row.release,
-    artist: row.trackArtist || row.artist,
-    album_artist: row.trackArtist === '' ? '' : row.artist,
-    track: String(row.position),
-    composer: row.composer,
-    copyright: row.copyright || row.releaseCopyright,
-    isrc: row.isrc,
-    date: row.year === null ? '' : String(row.year),
-  };
-  return Object.fromEntries(Object.entries(tags).filter(([, value]) => value !== ''));
 }
 
 /** Deliveries of a track that are listed. */

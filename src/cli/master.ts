@@ -1,0 +1,98 @@
+import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { parseArgs } from 'node:util';
+import { EMPTY_LANE } from '../core/lane/schema';
+import type { Receipt } from '../core/deliver/receipt';
+import type { Destination } from '../core/deliver/destination';
+import { tagsOf } from '../core/deliver/tags';
+import { probe } from '../server/codecs/probe';
+import { deliveredName } from '../server/deliveries/delivered-name';
+import { requireImpulses } from '../server/impulses/impulses';
+import { fileHash, makeFinishedFile } from '../server/render/finished-file';
+import { existing, runCommand } from './command';
+import { readImpulses, readJson, readLane } from './inputs';
+import { destinationsOf, manifestSchema, namePartsOf, type Manifest } from './manifest';
+
+/** Exit status when everything was made, and something of it misses its destination. */
+const MISSES = 2;
+
+async function readManifest(file: string): Promise<Manifest> {
+  const checked = manifestSchema.safeParse(await readJson(file, 'a manifest'));
+  if (checked.success) return checked.data;
+  const [{ path: place, message }] = checked.error.issues;
+  throw new Error(`${file}: ${place.length > 0 ? `${place.join('.')}: ` : ''}${message}`);
+}
+
+/** Makes the file of a track for a destination and writes its receipt beside it; both are there whole or not at all. */
+async function master(
+  manifest: Manifest,
+  base: string,
+  index: number,
+  destination: Destination,
+): Promise<{ name: string; receipt: Receipt }> {
+  const track = manifest.tracks[index];
+  const input = existing(path.resolve(base, track.file));
+  const source = await probe(input);
+  const lane = track.lane === undefined ? EMPTY_LANE : await readLane(path.resolve(base, track.lane));
+  const files = Object.entries(manifest.impulses).map(([name, file]) => [name, path.resolve(base, file)] as const);
+  const impulses = await readImpulses(files, source.sampleRate);
+  requireImpulses(lane, impulses);
+  const name = deliveredName(manifest.pattern, namePartsOf(manifest, track, index, destination), destination);
+  const folder = path.resolve(base, manifest.folder);
+  await mkdir(folder, { recursive: true });
+  const part = path.join(folder, `.${randomUUID()}.part`);
+  try {
+    const receipt = await makeFinishedFile(
+      {
+        mix: {
+          ...{ fileName: path.basename(track.file), originalHash: await fileHash(input) },
+          ...{ sampleRate: source.sampleRate, channels: source.channels, bits: source.float ? 32 : source.bits },
+          frames: Math.round(source.durationSeconds * source.sampleRate),
+        },
+        ...{ lane, versionName: track.lane ?? 'empty lane', destination, fileName: name, by: manifest.by },
+        levelDb: Object.hasOwn(track.levels, destination.name) ? track.levels[destination.name] : 0,
+        tags: tagsOf({
+          ...{ title: track.title, position: index + 1, trackArtist: track.artist, isrc: track.isrc },
+          ...{ composer: track.composer, trackCopyright: track.copyright, release: manifest.release.title },
+          ...{ releaseArtist: manifest.release.artist, releaseCopyright: manifest.release.copyright },
+          year: manifest.release.year,
+        }),
+      },
+      impulses,
+      { input, output: part, scratch: `${part}.raw` },
+    );
+    await writeFile(`${part}.json`, `${JSON.stringify(receipt, null, 2)}\n`);
+    await rename(part, path.join(folder, name));
+    await rename(`${part}.json`, path.join(folder, `${name}.receipt.json`));
+    return { name, receipt };
+  } finally {
+    await rm(part, { force: true });
+    await rm(`${part}.json`, { force: true });
+  }
+}
+
+// master MANIFEST: renders the tracks of a manifest for its destinations, each with a receipt, and writes their checksums.
+await runCommand(async () => {
+  const { positionals } = parseArgs({ allowPositionals: true });
+  if (positionals.length !== 1) throw new Error('Usage: npm run --silent master -- MANIFEST.json');
+  const manifest = await readManifest(positionals[0]);
+  const base = path.dirname(existing(positionals[0]));
+  const destinations = destinationsOf(manifest);
+  const names = manifest.tracks.flatMap((track, index) =>
+    destinations.map((each) => deliveredName(manifest.pattern, namePartsOf(manifest, track, index, each), each)),
+  );
+  const twice = names.find((name, i) => names.indexOf(name) < i);
+  if (twice !== undefined) throw new Error(`Two files would be called ${twice}. Use more parts in the pattern.`);
+  const sums: string[] = [];
+  for (const index of manifest.tracks.keys())
+    for (const destination of destinations) {
+      const { name, receipt } = await master(manifest, base, index, destination);
+      const { standing, requirements } = receipt.verdict;
+      const misses = requirements.filter((each) => each.standing === 'misses').map(({ miss }) => miss);
+      process.stdout.write(`${standing}\t${name}${misses.length > 0 ? `\t${misses.join('; ')}` : ''}\n`);
+      if (standing === 'misses') process.exitCode = MISSES;
+      sums.push(`${receipt.file.sha256}  ${name}\n`);
+    }
+  await writeFile(path.resolve(base, manifest.folder, 'SHA256SUMS'), sums.join(''));
+});

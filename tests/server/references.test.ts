@@ -41,6 +41,9 @@ test.each([
   ['Piece.aac', ['-c:a', 'aac', '-b:a', '256k'], 'AAC'],
   ['Piece.m4a', ['-c:a', 'aac', '-b:a', '256k'], 'MP4'],
   ['Piece.opus', ['-c:a', 'libopus', '-b:a', '192k'], 'Ogg'],
+  ['Piece.ac3', ['-c:a', 'ac3', '-b:a', '448k'], 'AC-3'],
+  ['Piece.wma', ['-c:a', 'wmav2', '-b:a', '256k'], 'ASF'],
+  ['Piece.webm', ['-c:a', 'libvorbis', '-b:a', '256k'], 'Matroska'],
   ['Piece.flac', ['-c:a', 'flac'], 'FLAC'],
 ] as const)('%s is a reference, with the loudness that ffmpeg measures of it', async (name, args, container) => {
   const bytes = encoded(name, [...args]);

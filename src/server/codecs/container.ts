@@ -2,9 +2,13 @@ import { open, type FileHandle } from 'node:fs/promises';
 import { Problem } from '../problem';
 import { fileInput } from './process';
 
+/** What can hold lossless audio, and what holds encodes that are only listened to. */
+type Lossless = 'WAV' | 'Wave64' | 'AIFF' | 'FLAC' | 'WavPack' | 'CAF' | 'MP4';
+type Lossy = 'MP3' | 'AAC' | 'AC-3' | 'Ogg' | 'Matroska' | 'ASF';
+
 /** What a file is, decided by its own bytes, and how a decoder must read it. */
 export interface Container {
-  name: 'WAV' | 'Wave64' | 'AIFF' | 'FLAC' | 'WavPack' | 'CAF' | 'MP4' | 'MP3' | 'AAC' | 'Ogg' | 'Matroska';
+  name: Lossless | Lossy;
   /** Arguments of ffmpeg and ffprobe that name the demuxer and the file. */
   input: string[];
   /** Frames to stop after, for input that does not know its own end. */
@@ -24,6 +28,8 @@ const EXTENSIBLE = 0xfffe;
 const PCM = 1;
 
 const NOT_AUDIO = 'This is not a readable audio file. Export the mix as WAV, AIFF or FLAC and try again.';
+
+const NOT_LISTENABLE = 'This is not a readable audio file. Choose another one, such as WAV, FLAC, MP3 or AAC.';
 
 function lossy(name: string): Problem {
   return new Problem(
@@ -58,7 +64,7 @@ export async function containerOf(file: string, accepts: Accepts = 'lossless'): 
     if (head.subarray(0, 8).equals(Buffer.from('726966662e91cf11', 'hex'))) return plain('Wave64', 'w64');
     if (text(4, 8) === 'ftyp') return plain('MP4', 'mov');
     const encode = lossyContainer(head);
-    if (!encode) throw new Problem(422, NOT_AUDIO);
+    if (!encode) throw new Problem(422, accepts === 'lossy' ? NOT_LISTENABLE : NOT_AUDIO);
     if (accepts === 'lossless') throw lossy(encode.name);
     return plain(encode.name, encode.demuxer);
   } finally {
@@ -67,10 +73,12 @@ export async function containerOf(file: string, accepts: Accepts = 'lossless'): 
 }
 
 /** The container of a lossy encode by the first bytes of its file, and the demuxer for it; null for anything else. */
-function lossyContainer(head: Buffer): { name: Container['name']; demuxer: string } | null {
+function lossyContainer(head: Buffer): { name: Lossy; demuxer: string } | null {
   const text = head.toString('latin1', 0, 4);
   if (text.startsWith('ID3')) return { name: 'MP3', demuxer: 'mp3' };
   if (text === 'OggS') return { name: 'Ogg', demuxer: 'ogg' };
+  if (head.readUInt16BE(0) === 0x0b77) return { name: 'AC-3', demuxer: 'ac3' };
+  if (head.readUInt32BE(0) === 0x3026b275) return { name: 'ASF', demuxer: 'asf' };
   if (head.readUInt32BE(0) === 0x1a45dfa3) return { name: 'Matroska', demuxer: 'matroska' };
   if (head[0] !== 0xff || (head[1] & 0xe0) !== 0xe0) return null;
   return (head[1] & 0x06) === 0 ? { name: 'AAC', demuxer: 'aac' } : { name: 'MP3', demuxer: 'mp3' };

@@ -2,7 +2,7 @@ import { powerDecibels } from '../signal/decibels';
 
 /** What is quieter than this is no music, in dB of the mean square. */
 const SILENT_DB = -100;
-const LENGTH_SECONDS = 4;
+const LENGTH_SECONDS = 2;
 const STEP_SECONDS = 0.5;
 
 /** A stretch of a track in frames. */
@@ -12,8 +12,8 @@ interface Stretch {
 }
 
 /**
- * The quietest 4 s of a track that are not silent, and its last 4 s before silence, where it fades; null for a track that is
- * shorter or silent.
+ * The quietest 2 s of a track that are not silent, by their loudest half second, and its last 2 s before silence, where it
+ * fades; null for a track that is shorter or silent.
  */
 export function quietPassages({
   left,
@@ -38,7 +38,7 @@ export function quietPassages({
   let best: { from: number; power: number } | null = null;
   for (let from = 0; from + steps <= last + 1; from++) {
     const within = powers.slice(from, from + steps);
-    const power = within.reduce((sum, each) => sum + each, 0);
+    const power = Math.max(...within);
     if (within.every(audible) && (!best || power < best.power)) best = { from, power };
   }
   const stretch = (from: number) => ({ start: from * step, end: (from + steps) * step });

@@ -87,7 +87,13 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
         <Box sx={{ flex: 1 }} />
         {actions}
         <ThemeSwitch />
-        <Button component={Link} href="/references" color="inherit">
+        {/* A phone has no room for it, and no use: one listens to references in the workspace. */}
+        <Button
+          component={Link}
+          href="/references"
+          color="inherit"
+          sx={{ display: { xs: 'none', sm: 'inline-flex' }, flexShrink: 0 }}
+        >
           References
         </Button>
         <Button component={Link} href="/settings" color="inherit">

@@ -112,7 +112,7 @@ export function SpectrumMenu({ onRelease }: { onRelease: () => void }) {
                 variant="standard"
                 displayEmpty
                 value={references.some(({ id }) => id === referenceId) ? referenceId : NONE}
-                inputProps={{ 'aria-label': 'Reference behind the curve' }}
+                inputProps={{ 'aria-label': 'Reference in the picture' }}
                 onChange={({ target }) => set({ referenceId: target.value === NONE ? null : target.value })}
                 sx={{ fontSize: 13, maxWidth: 150 }}
               >

@@ -89,7 +89,7 @@ export function BetweenSamplesDialog({ onClose }: { onClose: () => void }) {
   const { sampleRate } = useMixLength();
   const heard = useAudition((state) => state.heard);
   const entries = useCandidates((state) => state.entries);
-  // The master is rendered anew after each change.
+  // The master is rendered again after each change.
   useMeasurements((state) => state.rendered);
   const destinations = useTrack((state) => state.details.destinations);
   const [chosen, setChosen] = useState(heard);

@@ -24,6 +24,7 @@ import { Picture } from '../../kit/picture';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack } from '../context';
+import { CORRELATION_BANDS, CORRELATION_EDGES_HZ } from '../instruments/correlations';
 import { drawBalanceDifference } from './draw-balance-difference';
 
 /** Figures stand under each other. */
@@ -36,14 +37,10 @@ const FIGURES = {
 /** Side below this against mid, in dB, is nothing but rounding. */
 const MONO_DB = -60;
 
-/** Bands in which width and correlation are told: third-octaves from one to another. */
-const BROAD: readonly [string, number, number][] = [
-  ['below 120 Hz', 0, 120],
-  ['120–500 Hz', 120, 500],
-  ['0.5–2 kHz', 500, 2000],
-  ['2–6 kHz', 2000, 6000],
-  ['above 6 kHz', 6000, Infinity],
-];
+/** Bands in which width and correlation are told: those of the instruments. */
+const BROAD = CORRELATION_BANDS.map(
+  (title, i) => [title, i === 0 ? 0 : CORRELATION_EDGES_HZ[i - 1], CORRELATION_EDGES_HZ.at(i) ?? Infinity] as const,
+);
 
 /** Balance of a reference as it was measured: null stands for nothing there. */
 function bandsOf({ report }: Reference): BalanceBand[] {

@@ -6,7 +6,7 @@ const SIZE = 4096;
 const NEW_SHARE = 0.12;
 
 /** Where the bands meet, in Hz. */
-const CORRELATION_EDGES_HZ = [120, 500, 2000, 6000] as const;
+export const CORRELATION_EDGES_HZ = [120, 500, 2000, 6000] as const;
 export const CORRELATION_BANDS = ['below 120 Hz', '120–500 Hz', '0.5–2 kHz', '2–6 kHz', 'above 6 kHz'] as const;
 
 /** Correlation of left and right by bands, from rings with mid and side; smoothed from picture to picture. */

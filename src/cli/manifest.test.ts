@@ -1,20 +1,25 @@
-import { STARTING_DESTINATIONS } from '../core/deliver/destination';
+import { READY_MADE } from '../core/deliver/ready-made';
 import { destinationsOf, manifestSchema, namePartsOf } from './manifest';
 
 const LEAST = { tracks: [{ file: 'one.wav', title: 'One' }], destinations: ['Disc'] };
 
 test('a manifest needs no more than tracks and destinations', () => {
   const manifest = manifestSchema.parse(LEAST);
-  expect(destinationsOf(manifest)).toEqual([STARTING_DESTINATIONS[2]]);
+  expect(destinationsOf(manifest)).toEqual([READY_MADE[2]]);
   expect(manifest.folder).toBe('masters');
-  const parts = namePartsOf(manifest, manifest.tracks[0], 0, STARTING_DESTINATIONS[2]);
+  const parts = namePartsOf(manifest, manifest.tracks[0], 0, READY_MADE[2]);
   expect(parts).toMatchObject({ position: '01', title: 'One', destination: 'Disc', year: '' });
 });
 
 test('a destination can be given with all of its values, also in its first form', () => {
-  const { dither, digitalSilence, ...old } = STARTING_DESTINATIONS[1];
-  const manifest = manifestSchema.parse({ ...LEAST, destinations: [{ ...old, schema: 1, name: 'Station' }] });
-  expect(destinationsOf(manifest)).toEqual([{ ...STARTING_DESTINATIONS[1], name: 'Station', dither, digitalSilence }]);
+  const first = {
+    ...{ schema: 1, name: 'Station', source: 'EBU R 128', loudness: { targetLufs: -23, toleranceLu: 0.5 } },
+    ...{ maxTruePeakDbtp: -1, depth: 24, sampleRate: 48000, container: 'wav' },
+  };
+  const manifest = manifestSchema.parse({ ...LEAST, destinations: [first, { ...READY_MADE[1], name: 'Whole' }] });
+  const [station, whole] = destinationsOf(manifest);
+  expect(station).toMatchObject({ name: 'Station', loudness: { rule: 'target', lufs: -23, toleranceLu: 0.5 } });
+  expect(whole).toEqual({ ...READY_MADE[1], name: 'Whole' });
 });
 
 test.each([
@@ -24,6 +29,8 @@ test.each([
   ['a level beyond what is possible', { tracks: [{ ...LEAST.tracks[0], levels: { Disc: 40 } }] }],
   ['a pattern with an unknown part', { pattern: '{colour}' }],
   ['a form of the future', { schema: 2 }],
+  ['a wrong check digit', { release: { ean: '4006381333932' } }],
+  ['what is no ISRC', { tracks: [{ ...LEAST.tracks[0], isrc: 'AA-6Q7' }] }],
 ])('%s is refused', (_, change) => {
   expect(manifestSchema.safeParse({ ...LEAST, ...change }).success).toBe(false);
 });

@@ -1,5 +1,7 @@
 import { z } from 'zod';
-import { destinationSchema, STARTING_DESTINATIONS, type Destination } from '../core/deliver/destination';
+import { parseEan, parseIsrc } from '../core/deliver/identifiers';
+import { destinationSchema, type Destination } from '../core/deliver/destination';
+import { READY_MADE, readyMade } from '../core/deliver/ready-made';
 import { type NamePart, patternProblem, STANDARD_PATTERN } from '../core/deliver/file-name';
 
 const MOST_TRACKS = 500;
@@ -8,6 +10,13 @@ const LONGEST_TEXT = 400;
 
 const text = z.string().trim().max(LONGEST_TEXT);
 const file = z.string().min(1).max(4096);
+/** An identifier that may be left out, in its stored form. */
+const identifier = (parse: (text: string) => string | null, message: string) =>
+  text.default('').transform((given, context) => {
+    const stored = given === '' ? '' : parse(given);
+    if (stored === null) context.addIssue({ code: 'custom', message });
+    return stored ?? z.NEVER;
+  });
 
 const track = z.strictObject({
   /** The mix, from the manifest's folder. */
@@ -16,7 +25,7 @@ const track = z.strictObject({
   lane: file.optional(),
   title: text.min(1, 'Give the track a title.'),
   artist: text.default(''),
-  isrc: text.default(''),
+  isrc: identifier(parseIsrc, 'An ISRC has 12 characters, such as AA-6Q7-20-00047.'),
   composer: text.default(''),
   copyright: text.default(''),
   /** Changes of level in dB at delivery, by the name of the destination. */
@@ -32,9 +41,11 @@ export const manifestSchema = z.strictObject({
     .strictObject({
       title: text.default(''),
       artist: text.default(''),
-      ean: text.default(''),
+      ean: identifier(parseEan, 'An EAN has 13 digits, the last of which checks the others.'),
       year: z.number().int().min(1000).max(9999).nullable().default(null),
       copyright: text.default(''),
+      /** A cover picture, from the manifest's folder. */
+      cover: file.optional(),
     })
     .prefault({}),
   by: z.strictObject({ studio: text.default(''), engineer: text.default('') }).prefault({}),
@@ -62,9 +73,9 @@ export type Manifest = z.infer<typeof manifestSchema>;
 export function destinationsOf({ destinations }: Manifest): Destination[] {
   return destinations.map((each) => {
     if (typeof each !== 'string') return each;
-    const known = STARTING_DESTINATIONS.find(({ name }) => name === each);
+    const known = readyMade(each);
     if (known) return known;
-    const names = STARTING_DESTINATIONS.map(({ name }) => name).join(', ');
+    const names = READY_MADE.map(({ name }) => name).join(', ');
     throw new Error(`There is no ready-made destination ${each}. There are ${names}; or give its values.`);
   });
 }

@@ -9,7 +9,8 @@ import { tagsOf } from '../core/deliver/tags';
 import { probe } from '../server/codecs/probe';
 import { deliveredName } from '../server/deliveries/delivered-name';
 import { requireImpulses } from '../server/impulses/impulses';
-import { fileHash, makeFinishedFile } from '../server/render/finished-file';
+import { bitsUsedOf, fileHash } from '../server/render/examine-file';
+import { makeFinishedFile } from '../server/render/finished-file';
 import { existing, runCommand } from './command';
 import { readImpulses, readJson, readLane } from './inputs';
 import { destinationsOf, manifestSchema, namePartsOf, type Manifest } from './manifest';
@@ -22,6 +23,13 @@ async function readManifest(file: string): Promise<Manifest> {
   if (checked.success) return checked.data;
   const [{ path: place, message }] = checked.error.issues;
   throw new Error(`${file}: ${place.length > 0 ? `${place.join('.')}: ` : ''}${message}`);
+}
+
+/** MIME type of a cover picture by its name’s ending. Throws an Error for another picture. */
+function coverType(file: string): string {
+  const type = { '.jpg': 'image/jpeg', '.jpeg': 'image/jpeg', '.png': 'image/png' }[path.extname(file).toLowerCase()];
+  if (!type) throw new Error(`${file} is not a JPEG or PNG picture.`);
+  return type;
 }
 
 /** Makes the file of a track for a destination and writes its receipt beside it; both are there whole or not at all. */
@@ -40,6 +48,7 @@ async function master(
   requireImpulses(lane, impulses);
   const name = deliveredName(manifest.pattern, namePartsOf(manifest, track, index, destination), destination);
   const folder = path.resolve(base, manifest.folder);
+  const cover = manifest.release.cover === undefined ? null : existing(path.resolve(base, manifest.release.cover));
   await mkdir(folder, { recursive: true });
   const part = path.join(folder, `.${randomUUID()}.part`);
   try {
@@ -49,10 +58,18 @@ async function master(
           ...{ fileName: path.basename(track.file), originalHash: await fileHash(input) },
           ...{ sampleRate: source.sampleRate, channels: source.channels, bits: source.float ? 32 : source.bits },
           frames: Math.round(source.durationSeconds * source.sampleRate),
+          // It takes a reading of the whole mix: only where it matters.
+          bitsUsed: destination.wordLength.reducedOnce ? await bitsUsedOf(input) : null,
         },
+        impulseHashes: Object.fromEntries(
+          await Promise.all(files.map(async ([name, file]) => [name, await fileHash(file)] as const)),
+        ),
+        cover: cover === null ? null : { sha256: await fileHash(cover), type: coverType(cover) },
+        madeAt: new Date().toISOString(),
         ...{ lane, versionName: track.lane ?? 'empty lane', destination, fileName: name, by: manifest.by },
         levelDb: Object.hasOwn(track.levels, destination.name) ? track.levels[destination.name] : 0,
         tags: tagsOf({
+          ...{ tracks: manifest.tracks.length, ean: manifest.release.ean },
           ...{ title: track.title, position: index + 1, trackArtist: track.artist, isrc: track.isrc },
           ...{ composer: track.composer, trackCopyright: track.copyright, release: manifest.release.title },
           ...{ releaseArtist: manifest.release.artist, releaseCopyright: manifest.release.copyright },
@@ -60,7 +77,7 @@ async function master(
         }),
       },
       impulses,
-      { input, output: part, scratch: `${part}.raw` },
+      { input, output: part, scratch: `${part}.raw`, cover: cover ?? undefined },
     );
     await writeFile(`${part}.json`, `${JSON.stringify(receipt, null, 2)}\n`);
     await rename(part, path.join(folder, name));

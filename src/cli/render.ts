@@ -11,8 +11,8 @@ import { existing, runCommand } from './command';
 import { namedFiles, readImpulses, readLane } from './inputs';
 
 const USAGE =
-  'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|24|32f] [--dither DITHER] [--rate HZ] [--clip]';
-const DEPTHS = { '16': 16, '24': 24, '32f': '32f' } as const;
+  'npm run --silent render -- IN OUT --lane LANE.json [--impulse NAME=FILE.wav] [--depth 16|20|24|32f] [--dither DITHER] [--rate HZ] [--clip]';
+const DEPTHS = { '16': 16, '20': 20, '24': 24, '32f': '32f' } as const;
 const MIN_RATE = 8000;
 const MAX_RATE = 384000;
 
@@ -40,8 +40,10 @@ await runCommand(async () => {
   if (positionals.length !== 2) throw new Error(`Usage: ${USAGE}`);
   const [input, output] = [existing(positionals[0]), path.resolve(positionals[1])];
   const extension = path.extname(output).slice(1).toLowerCase();
-  if (extension !== 'wav' && extension !== 'flac') throw new Error('The output must end in .wav or .flac.');
-  if (!Object.hasOwn(DEPTHS, values.depth)) throw new Error(`The depth must be 16, 24 or 32f, not ${values.depth}.`);
+  const format = ({ wav: 'WAV', flac: 'FLAC', aiff: 'AIFF' } as const)[extension];
+  if (!format) throw new Error('The output must end in .wav, .flac or .aiff.');
+  if (!Object.hasOwn(DEPTHS, values.depth))
+    throw new Error(`The depth must be 16, 20, 24 or 32f, not ${values.depth}.`);
   const depth = DEPTHS[values.depth as keyof typeof DEPTHS];
   const dither = DITHERS.find((each) => each === values.dither);
   if (!dither) throw new Error(`The dither must be ${DITHERS.join(', ')}, not ${values.dither}.`);
@@ -66,9 +68,8 @@ await runCommand(async () => {
       outputRate,
       depth,
       dither,
-      container: extension,
+      format,
       guardDbtp: outputRate === source.sampleRate ? null : ceiling(lane),
-      tags: {},
       output: part,
       scratch: `${part}.raw`,
       clip: values.clip,

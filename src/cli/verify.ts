@@ -3,14 +3,16 @@ import { rm } from 'node:fs/promises';
 import os from 'node:os';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { receiptSchema, type Receipt } from '../core/deliver/receipt';
+import { FORMAT_TRAITS } from '../core/deliver/format';
+import { FILE_FORM, receiptSchema, type Receipt } from '../core/deliver/receipt';
 import { CORE_VERSION } from '../core/version';
 import { probe } from '../server/codecs/probe';
-import { examineFile, fileHash, makeFinishedFile } from '../server/render/finished-file';
+import { examineFile, fileFacts, fileHash } from '../server/render/examine-file';
+import { makeFinishedFile } from '../server/render/finished-file';
 import { existing, runCommand } from './command';
 import { namedFiles, readImpulses, readJson } from './inputs';
 
-const USAGE = 'npm run --silent verify -- RECEIPT.json FILE [--mix MIX [--impulse NAME=FILE.wav]]';
+const USAGE = 'npm run --silent verify -- RECEIPT.json FILE [--mix MIX [--impulse NAME=FILE.wav] [--cover FILE]]';
 /** Exit status when the receipt is not true. */
 const FALSE = 2;
 /** Readings of one file are the same within this, in dB. */
@@ -18,18 +20,19 @@ const SAME_DB = 0.005;
 
 /** What a file has other than its receipt says, as sentences. */
 async function differences(receipt: Receipt, file: string): Promise<string[]> {
-  const found = await examineFile(file, receipt.file.name);
+  const examined = await examineFile(file);
+  const found = { ...examined.file, ...(await fileFacts(file, receipt.file.name)) };
   const facts = (['bytes', 'sha256', 'container', 'sampleRate', 'bits', 'frames'] as const).flatMap((key) =>
-    found.file[key] === receipt.file[key]
+    found[key] === receipt.file[key]
       ? []
-      : [`${key}: the receipt says ${receipt.file[key]}, the file has ${found.file[key]}.`],
+      : [`${key}: the receipt says ${receipt.file[key]}, the file has ${found[key]}.`],
   );
   const flat = (measured: Receipt['measured']) =>
     Object.entries(measured).flatMap(([key, value]) =>
       [value].flat().map((each, i) => [Array.isArray(value) ? `${key} ${i + 1}` : key, each] as const),
     );
   const theirs = flat(receipt.measured);
-  const figures = flat(found.measured).flatMap(([key, value], i) => {
+  const figures = flat(examined.measured).flatMap(([key, value], i) => {
     const [, said] = theirs[i];
     const same = value === said || (value !== null && said !== null && Math.abs(value - said) <= SAME_DB);
     return same ? [] : [`${key}: the receipt says ${said}, the file measures ${value}.`];
@@ -37,26 +40,52 @@ async function differences(receipt: Receipt, file: string): Promise<string[]> {
   return [...facts, ...figures];
 }
 
+/** What a file was made from besides its mix. */
+interface Given {
+  /** NAME=FILE for each impulse response. */
+  impulses: readonly string[];
+  cover?: string;
+}
+
+/** What was given that is not what a receipt names, as sentences. */
+async function strangers(receipt: Receipt, { impulses, cover }: Given): Promise<string[]> {
+  const found: string[] = [];
+  for (const [name, file] of namedFiles(impulses))
+    if (Object.hasOwn(receipt.impulses, name) && (await fileHash(existing(file))) !== receipt.impulses[name])
+      found.push(`${file} is not the impulse response that the receipt names ${name}.`);
+  if (receipt.cover && cover === undefined) found.push('The file has a cover picture: give it with --cover.');
+  if (receipt.cover && cover !== undefined && (await fileHash(existing(cover))) !== receipt.cover.sha256)
+    found.push(`${cover} is not the cover picture that the receipt names.`);
+  return found;
+}
+
 /** Makes the file again from its mix; gives what stands against the receipt, as sentences. */
-async function madeAgain(receipt: Receipt, mix: string, given: readonly string[]): Promise<string[]> {
+async function madeAgain(receipt: Receipt, mix: string, given: Given): Promise<string[]> {
   if ((await fileHash(mix)) !== receipt.mix.sha256) return [`${mix} is not the mix that the receipt names.`];
   if (receipt.made.core !== CORE_VERSION)
     return [`The file was made with core ${receipt.made.core}; this is ${CORE_VERSION}, which may give other bits.`];
+  if (receipt.made.form !== FILE_FORM || receipt.made.at === null)
+    return ['The file was made by an earlier release, which wrote files in another form.'];
+  const unlike = await strangers(receipt, given);
+  if (unlike.length > 0) return unlike;
   const source = await probe(mix);
-  const part = path.join(os.tmpdir(), `copper-verify-${randomUUID()}.${receipt.destination.container}`);
+  const { extension } = FORMAT_TRAITS[receipt.destination.format.name];
+  const part = path.join(os.tmpdir(), `copper-verify-${randomUUID()}.${extension}`);
   try {
     const again = await makeFinishedFile(
       {
         mix: {
           ...{ fileName: receipt.mix.fileName, originalHash: receipt.mix.sha256, channels: source.channels },
           ...{ sampleRate: source.sampleRate, bits: source.float ? 32 : source.bits },
+          bitsUsed: receipt.mix.bitsUsed,
           frames: Math.round(source.durationSeconds * source.sampleRate),
         },
         ...{ lane: receipt.lane, versionName: receipt.version, destination: receipt.destination },
         ...{ levelDb: receipt.levelDb, fileName: receipt.file.name, by: receipt.by, tags: receipt.tags },
+        ...{ impulseHashes: receipt.impulses, cover: receipt.cover, madeAt: receipt.made.at },
       },
-      await readImpulses(namedFiles(given), source.sampleRate),
-      { input: mix, output: part, scratch: `${part}.raw` },
+      await readImpulses(namedFiles(given.impulses), source.sampleRate),
+      { input: mix, output: part, scratch: `${part}.raw`, cover: given.cover },
     );
     return again.file.sha256 === receipt.file.sha256 ? [] : ['Made again from the mix, the file has other bits.'];
   } finally {
@@ -68,14 +97,21 @@ async function madeAgain(receipt: Receipt, mix: string, given: readonly string[]
 await runCommand(async () => {
   const { positionals, values } = parseArgs({
     allowPositionals: true,
-    options: { mix: { type: 'string' }, impulse: { type: 'string', multiple: true, default: [] } },
+    options: {
+      mix: { type: 'string' },
+      cover: { type: 'string' },
+      impulse: { type: 'string', multiple: true, default: [] },
+    },
   });
   if (positionals.length !== 2) throw new Error(`Usage: ${USAGE}`);
   const [name, file] = positionals;
   const checked = receiptSchema.safeParse(await readJson(name, 'a receipt'));
   if (!checked.success) throw new Error(`${name} is not a receipt of ours, or was changed.`);
   const against = await differences(checked.data, existing(file));
-  if (values.mix !== undefined) against.push(...(await madeAgain(checked.data, existing(values.mix), values.impulse)));
+  if (values.mix !== undefined) {
+    const given = { impulses: values.impulse, cover: values.cover };
+    against.push(...(await madeAgain(checked.data, existing(values.mix), given)));
+  }
   const made = values.mix === undefined ? '' : ', and made again from the mix it has the same bits';
   process.stdout.write(
     against.length === 0 ? `The receipt is true: the file is what it says${made}.\n` : `${against.join('\n')}\n`,

@@ -1,5 +1,4 @@
 import { z } from 'zod';
-import { STARTING_DESTINATIONS } from '../core/deliver/destination';
 import { patternProblem, STANDARD_PATTERN } from '../core/deliver/file-name';
 
 const email = z.string().trim().toLowerCase().max(200).pipe(z.email('Enter an e-mail address.'));
@@ -26,14 +25,9 @@ export type ChangePassword = z.infer<typeof changePasswordSchema>;
 
 export const deleteAccountSchema = z.strictObject({ password });
 
-/** What a new release and its deliveries begin with. Its form has a version, so that later ones can read it. */
+/** What deliveries begin with. Its form has a version, so that later ones can read it. */
 export const accountSettingsSchema = z.strictObject({
-  schema: z.literal(1).default(1),
-  /** Names of the destinations of a new release. */
-  destinations: z
-    .array(z.enum(STARTING_DESTINATIONS.map(({ name }) => name)))
-    .min(1, 'Choose at least one destination.')
-    .default(STARTING_DESTINATIONS.map(({ name }) => name)),
+  schema: z.literal(2).default(2),
   fileNamePattern: z
     .string()
     .trim()

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { destinationSchema } from '../core/deliver/destination';
 import { DITHERS } from '../core/deliver/dither';
 import { receiptSchema } from '../core/deliver/receipt';
-import { standingSchema } from '../core/deliver/verdict';
+import { standingSchema } from '../core/deliver/requirement';
 
 export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),

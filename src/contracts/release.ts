@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { destinationSchema } from '../core/deliver/destination';
 import { parseEan, parseIsrc } from '../core/deliver/identifiers';
 import { latestDeliverySchema } from './delivery';
+import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
@@ -55,7 +55,7 @@ export type ChangeTrack = z.infer<typeof changeTrackSchema>;
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
 
 /** What can be deleted and restored. */
-const REMOVABLE = ['release', 'track', 'mix', 'version', 'reference'] as const;
+const REMOVABLE = ['release', 'track', 'mix', 'version', 'reference', 'destination'] as const;
 export const removableSchema = z.strictObject({ kind: z.enum(REMOVABLE), id: z.uuid() });
 export type Removable = z.infer<typeof removableSchema>;
 
@@ -170,6 +170,8 @@ export const releaseDetailSchema = releaseParticularsSchema.extend({
   id: z.string(),
   archived: z.boolean(),
   tracks: z.array(trackSummarySchema),
-  destinations: z.array(z.object({ id: z.string(), settings: destinationSchema })),
+  destinations: z.array(releaseDestinationSchema),
+  /** MIME type of the cover picture; null without one. */
+  cover: z.object({ type: z.string(), hash: z.string() }).nullable(),
 });
 export type ReleaseDetail = z.infer<typeof releaseDetailSchema>;

@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { destinationSchema } from '../core/deliver/destination';
 import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
+import { releaseDestinationSchema } from './destination';
 import { noteSchema } from './note';
 import { referenceSchema } from './reference';
 import { mixSummarySchema } from './release';
@@ -22,7 +22,9 @@ export const trackDetailsSchema = z.object({
   /** The tracks of the release, to copy a stage to. */
   tracks: z.array(z.object({ ...titled, position: z.number() })),
   versions: z.array(versionStateSchema).min(1),
-  destinations: z.array(z.object({ id: z.string(), settings: destinationSchema })),
+  destinations: z.array(releaseDestinationSchema),
+  /** What a file of it says about itself. */
+  tags: z.record(z.string(), z.string()),
   deliveries: z.array(deliverySummarySchema),
   /** What the listening bar offers; null when nothing was saved. */
   candidates: z.array(candidateSchema).nullable(),

@@ -6,6 +6,7 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { Ditherer } from '../core/deliver/dither';
 import type { Lane } from '../core/lane/schema';
+import { fillShelf } from '../server/destinations/shelf';
 import { hashPassword } from '../server/accounts/password';
 import { DEMO } from '../server/accounts/sign-in';
 import { deliveryOrder, startDelivery } from '../server/deliveries/deliveries';
@@ -104,6 +105,7 @@ export async function addAccount(db: Knex): Promise<string> {
   const [{ id }] = await db('accounts')
     .insert({ email: DEMO.email, name: DEMO.name, demo: true, password_hash: await hashPassword(DEMO.password) })
     .returning<{ id: string }[]>('id');
+  await fillShelf(db, id);
   return id;
 }
 

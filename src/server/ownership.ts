@@ -8,6 +8,7 @@ const OWNED = {
   releases: { name: 'release', through: 'account' },
   impulse_responses: { name: 'impulse response', through: 'account' },
   reference_tracks: { name: 'reference', through: 'account' },
+  shelf_destinations: { name: 'destination', through: 'account' },
   tracks: { name: 'track', through: 'release' },
   destinations: { name: 'destination', through: 'release' },
   mixes: { name: 'mix', through: 'track' },
@@ -20,7 +21,9 @@ const OWNED = {
 export type OwnedTable = keyof typeof OWNED;
 
 /** Tables whose rows are kept for a while after they were deleted. */
-const REMOVABLE_TABLES: readonly OwnedTable[] = ['releases', 'tracks', 'mixes', 'versions', 'reference_tracks'];
+const REMOVABLE_TABLES: readonly OwnedTable[] = [
+  ...(['releases', 'tracks', 'mixes', 'versions', 'reference_tracks', 'shelf_destinations'] as const),
+];
 
 /**
  * Which rows count: those that are there, those besides that were deleted themselves from something that is there, or all.

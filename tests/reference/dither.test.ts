@@ -3,17 +3,18 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { Ditherer, type Dither, type IntegerDepth } from '@/core/deliver/dither';
+import { Ditherer, type Dither } from '@/core/deliver/dither';
+import type { WordLength } from '@/core/deliver/format';
 import { noiseShaper, shapedPower } from '@/core/deliver/noise-shaping';
 import { Fft } from '@/core/signal/fft';
 import { db, noise, sine } from '../support/signals';
 
 const RATE = 48000;
 
-const ditherer = (depth: IntegerDepth, dither: Dither, seed = 1) =>
+const ditherer = (depth: WordLength, dither: Dither, seed = 1) =>
   new Ditherer({ depth, dither, sampleRate: RATE, seeds: [seed, seed + 1000] });
 
-function reduce(input: Float64Array, depth: IntegerDepth, dithered: boolean | Dither, seed = 1): Int32Array {
+function reduce(input: Float64Array, depth: WordLength, dithered: boolean | Dither, seed = 1): Int32Array {
   const output = new Int32Array(input.length);
   const dither = typeof dithered === 'string' ? dithered : dithered ? 'TPDF' : 'none';
   ditherer(depth, dither, seed).process(0, input, output);
@@ -21,7 +22,7 @@ function reduce(input: Float64Array, depth: IntegerDepth, dithered: boolean | Di
 }
 
 /** Mean and variance of the error in LSB. */
-function errors(input: Float64Array, output: Int32Array, depth: IntegerDepth) {
+function errors(input: Float64Array, output: Int32Array, depth: WordLength) {
   const scale = 2 ** (depth - 1);
   const all = Float64Array.from(output, (x, i) => x - input[i] * scale);
   const mean = all.reduce((a, b) => a + b, 0) / all.length;
@@ -29,7 +30,7 @@ function errors(input: Float64Array, output: Int32Array, depth: IntegerDepth) {
 }
 
 /** Signal to noise in dB of a sine at the end of the scale. */
-function signalToNoise(depth: IntegerDepth, dithered: boolean): number {
+function signalToNoise(depth: WordLength, dithered: boolean): number {
   const scale = 2 ** (depth - 1);
   // A hair below full scale, so that the dither has room.
   const input = sine(997, 0, 20, RATE).map((x) => x * (1 - 2 / scale));
@@ -101,7 +102,7 @@ test('what lies on the grid comes back bit for bit without dither, and the ends 
 });
 
 /** Power of the error in dB of a step², in bands of a share of half the rate. */
-function errorSpectrum(input: Float64Array, output: Int32Array, depth: IntegerDepth): Float64Array {
+function errorSpectrum(input: Float64Array, output: Int32Array, depth: WordLength): Float64Array {
   const size = 1024;
   const bins = new Float64Array(size / 2);
   const windows = Math.floor(input.length / size);

@@ -56,7 +56,7 @@ describe('with the example of the README', () => {
       const { measured, destination, tags, verdict, by } = receiptOf(name);
       const reference = ebur128(at('masters', name));
       expect(Math.abs(measured.integratedLufs! - reference.integrated)).toBeLessThanOrEqual(0.1);
-      expect(destination.dither).toBe('TPDF');
+      expect(destination.wordLength.dither).toBe('TPDF');
       expect([tags.title, by.engineer]).toEqual(['Perihelion', 'A. Engineer']);
       expect(made.stdout).toContain(`${verdict.standing}\t${name}`);
     }

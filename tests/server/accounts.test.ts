@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { Client, newClient, PASSWORD } from '../support/client';
+import { READY_MADE } from '@/core/deliver/ready-made';
 import { music } from '../support/music';
 import { wave } from '../support/wave';
 
@@ -11,7 +12,7 @@ const DELIVERY = { destinationId: ID, versionId: ID };
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
   id: Record<
-    'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference' | 'blind',
+    'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference' | 'blind' | 'shelf',
     string
   >,
 ): [string, string, unknown?][] => [
@@ -63,6 +64,14 @@ const routes = (
   ['GET', `/api/references/${id.reference}/audio?rate=44100`],
   ['PATCH', `/api/references/${id.reference}`, { title: 'Other' }],
   ['DELETE', `/api/references/${id.reference}`],
+  ['PUT', `/api/destinations/${id.shelf}`, { settings: READY_MADE[0], starts: true }],
+  ['DELETE', `/api/destinations/${id.shelf}`],
+  ['POST', `/api/releases/${id.release}/destinations`, { shelfId: ID }],
+  ['PUT', `/api/releases/${id.release}/destinations/${ID}`],
+  ['DELETE', `/api/releases/${id.release}/destinations/${ID}`],
+  ['GET', `/api/releases/${id.release}/cover`],
+  ['PUT', `/api/releases/${id.release}/cover?name=x.png`, new Uint8Array(8)],
+  ['DELETE', `/api/releases/${id.release}/cover`],
 ];
 const nothing = {
   release: ID,
@@ -73,6 +82,7 @@ const nothing = {
   response: ID,
   note: ID,
   reference: ID,
+  shelf: ID,
   blind: ID,
 };
 
@@ -84,6 +94,8 @@ test('nobody who is not signed in gets anything', async () => {
     ['POST', '/api/releases', { title: 'x' }],
     ['GET', '/api/impulses'],
     ['GET', '/api/references'],
+    ['GET', '/api/destinations'],
+    ['POST', '/api/destinations', { settings: READY_MADE[0], starts: true }],
     ['POST', '/api/references?name=x.wav', wave(music(1, 44100), 44100)],
     ['GET', '/api/removed'],
     ['PATCH', '/api/account', { name: 'x' }],
@@ -122,6 +134,8 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
 
   const { body: blind } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/blind-tests`, BLIND);
 
+  const [shelf] = (await owner.ask<{ id: string }[]>('GET', '/api/destinations')).body;
+
   const other = await newClient();
   const mine = {
     release,
@@ -132,6 +146,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     response: response.id,
     note: note.id,
     reference: reference.id,
+    shelf: shelf.id,
     blind: blind.id,
   };
   for (const ids of [mine, nothing]) {

@@ -3,6 +3,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Knex } from 'knex';
 import pg from 'pg';
+import { READY_MADE } from '@/core/deliver/ready-made';
 import { parseLane } from '@/core/lane/schema';
 import { FILE_COLUMNS } from '@/server/store/references';
 import { newClient, testDatabase } from '../support/client';
@@ -79,6 +80,14 @@ describe('an installation of an earlier form', () => {
           status: 'finished',
           file_hash: 'c'.repeat(64),
         });
+        const shelf = await db('shelf_destinations').pluck<string[]>('name');
+        expect(shelf.sort()).toEqual(READY_MADE.map(({ name }) => name).sort());
+        const starting = await db('shelf_destinations').where({ starts: true }).pluck<string[]>('name');
+        // The last of the forms knew which ones a new release starts with.
+        const chosen = dump.startsWith('011') ? ['Disc', 'Streaming'] : ['Broadcast', 'Disc', 'Streaming'];
+        expect(starting.sort()).toEqual(chosen);
+        const { name, shelf_id } = await db('destinations').first<{ name: string; shelf_id: string }>();
+        expect(await db('shelf_destinations').where({ id: shelf_id }).first('name')).toEqual({ name });
         expect(await db('installation').count<{ count: string }[]>('id')).toEqual([{ count: '1' }]);
       } finally {
         await db.destroy();

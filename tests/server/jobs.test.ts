@@ -194,5 +194,6 @@ test('every column that holds the hash of a stored file is known to the sweep an
     'mixes.original_hash',
     'mixes.working_hash',
     'reference_tracks.file_hash',
+    'releases.cover_hash',
   ]);
 });

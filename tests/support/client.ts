@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import knex, { type Knex } from 'knex';
-import { hashPassword } from '@/server/accounts/password';
+import { addAccount } from '@/server/accounts/accounts';
 import { until } from './application';
 
 export interface Answer<T> {
@@ -98,7 +98,7 @@ export async function newClient(
 ): Promise<Client & { email: string }> {
   const email = `${randomUUID()}@example.com`;
   const db = testDatabase(databaseUrl);
-  await db('accounts').insert({ email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) });
+  await addAccount(db, { email, name: 'Test engineer', password: PASSWORD });
   await db.destroy();
   // An address of its own, where the application asks a proxy for it: what others get wrong is not counted against it.
   const address = `10.${[0, 0, 0].map(() => Math.floor(Math.random() * 256)).join('.')}`;

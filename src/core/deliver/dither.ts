@@ -1,8 +1,6 @@
 import { Random } from '../signal/random';
+import type { WordLength } from './format';
 import { noiseShaper } from './noise-shaping';
-
-/** Word lengths a file can have; 32 is float and is not dithered. */
-export type IntegerDepth = 16 | 24;
 
 /** What is added before rounding to a word length. */
 export const DITHERS = ['none', 'TPDF', 'high-pass TPDF', 'noise-shaped'] as const;
@@ -16,7 +14,7 @@ const SILENT_SECONDS = 0.1;
 const MOST_ERROR = 2;
 
 export interface DitherOptions {
-  depth: IntegerDepth;
+  depth: WordLength;
   dither: Dither;
   /** Hz: noise is shaped for it. */
   sampleRate: number;

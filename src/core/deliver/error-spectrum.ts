@@ -1,6 +1,7 @@
 import { Fft, hann } from '../signal/fft';
 import { powerDecibels } from '../signal/decibels';
-import { Ditherer, type Dither, type IntegerDepth } from './dither';
+import { Ditherer, type Dither } from './dither';
+import type { WordLength } from './format';
 import { noiseWeight } from './noise-shaping';
 
 const SIZE = 4096;
@@ -28,7 +29,7 @@ export function errorColumnHz(share: number, sampleRate: number): number {
 }
 
 /** Measures the error of a dither at a word length and a sample rate in Hz. */
-export function errorSpectrum(dither: Dither, depth: IntegerDepth, sampleRate: number, columns: number): ErrorSpectrum {
+export function errorSpectrum(dither: Dither, depth: WordLength, sampleRate: number, columns: number): ErrorSpectrum {
   const scale = 2 ** (depth - 1);
   const input = Float64Array.from(
     { length: SIZE * WINDOWS },

@@ -1,196 +1,138 @@
 import { z } from 'zod';
 import { figure } from '../measure/figure';
-import { reading, readingWords } from '../measure/reading';
 import type { Destination } from './destination';
-
-/** What is known of a master or of a finished file. */
-export interface Measured {
-  /** LUFS; −∞ when nothing passes the gates. */
-  integratedLufs: number;
-  /** dBTP, the louder channel. */
-  truePeakDbtp: number;
-  /** Hz */
-  sampleRate: number;
-  /** Word length of the finished file in bits; null for a master that is not yet written. */
-  depth: number | null;
-}
-
-/** Whether something meets a requirement. Receipts of earlier releases say `passes`. */
-export const standingSchema = z.preprocess(
-  (saved) => (saved === 'passes' ? 'meets' : saved),
-  z.enum(['meets', 'misses', 'unknown']),
-);
-export type Standing = z.infer<typeof standingSchema>;
-
-/** One requirement of a destination, held against a measurement. */
-const requirementSchema = z.object({
-  title: z.enum(['Loudness', 'True peak', 'Sample rate', 'Word length']),
-  standing: standingSchema,
-  /** The measured value as it is shown. */
-  measured: z.string(),
-  /** What is required, as it is shown. */
-  asked: z.string(),
-  /** By how much it misses, in words; empty when it meets. */
-  miss: z.string(),
-});
-export type Requirement = z.infer<typeof requirementSchema>;
+import { atLevel, type Facts } from './facts';
+import { requirementSchema, requirementsOf, standingSchema, type Requirement } from './requirement';
+import { truePeakExcessDb, truePeakRoomDb } from './true-peak-limit';
 
 export const verdictSchema = z.object({
   standing: standingSchema,
   requirements: z.array(requirementSchema),
-  /** Change of level in dB that would bring the loudness to its target; null when none is needed. */
+  /** Change of level in dB that would bring the loudness within its limits; null when none is needed or none can. */
   levelDb: z.number().nullable(),
   /** The steps that would fix what misses, as sentences. */
   remedies: z.array(z.string()),
 });
 export type Verdict = z.infer<typeof verdictSchema>;
 
-/** Level change that meets the target when it is shown to one decimal. */
-function roundedDb(value: number): number {
-  return Math.round(value * 10) / 10;
+/** To a tenth of a dB, the step in which levels are set: downwards for a maximum. */
+const tenth = (value: number) => Math.round(value * 10) / 10;
+const tenthBelow = (value: number) => Math.floor(value * 10 + 1e-6) / 10;
+
+/** Titles of the requirements that a change of level alone can meet. */
+const BY_LEVEL = new Set(['Loudness', 'Momentary', 'Short-term']);
+
+function missing(requirements: readonly Requirement[]): Requirement[] {
+  return requirements.filter(({ standing, advice }) => standing === 'misses' && !advice);
 }
 
-function loudnessRequirement(
-  destination: Destination,
-  measured: Measured,
-): { requirement: Requirement; levelDb: number | null } | null {
-  if (!destination.loudness) return null;
-  const { targetLufs, toleranceLu } = destination.loudness;
-  const asked = `${readingWords(reading('loudness', targetLufs))} ±${toleranceLu}`;
-  if (measured.integratedLufs === -Infinity) {
-    return {
-      requirement: {
-        title: 'Loudness',
-        standing: 'unknown',
-        measured: 'too short or too quiet',
-        asked,
-        miss: 'can’t be measured',
-      },
-      levelDb: null,
-    };
+/** Change of level in dB that meets every requirement of loudness; null when none is needed, or none meets them all. */
+function levelFor(destination: Destination, facts: Facts, requirements: readonly Requirement[]): number | null {
+  if (!missing(requirements).some(({ title }) => BY_LEVEL.has(title))) return null;
+  const { loudness, momentary, shortTerm } = destination;
+  let levelDb = 0;
+  if (loudness?.rule === 'target') {
+    const away = facts.integratedLufs - loudness.lufs;
+    if (Math.abs(tenth(away)) > loudness.toleranceLu + 1e-9) levelDb = tenth(-away);
   }
-  const difference = measured.integratedLufs - targetLufs;
-  // What is shown decides: a value that reads as inside the tolerance is inside it.
-  const meets = Math.abs(roundedDb(difference)) <= toleranceLu + 1e-9;
-  const miss = meets ? '' : `${figure(Math.abs(difference))} LU too ${difference > 0 ? 'loud' : 'quiet'}`;
-  return {
-    requirement: {
-      title: 'Loudness',
-      standing: meets ? 'meets' : 'misses',
-      measured: readingWords(reading('loudness', measured.integratedLufs)),
-      asked,
-      miss,
-    },
-    levelDb: meets ? null : roundedDb(-difference),
-  };
+  const maxima = [
+    [facts.integratedLufs, loudness?.rule === 'maximum' ? loudness.lufs : null],
+    [facts.maxMomentaryLufs, momentary?.maxLufs],
+    [facts.maxShortTermLufs, shortTerm?.maxLufs],
+  ] as const;
+  for (const [measured, max] of maxima)
+    if (typeof max === 'number' && measured !== undefined && tenth(measured + levelDb) > max + 1e-9)
+      levelDb = tenthBelow(max - measured);
+  const after = requirementsOf(destination, atLevel(facts, levelDb));
+  return missing(after).some(({ title }) => BY_LEVEL.has(title)) ? null : levelDb;
 }
 
-function truePeakRequirement({ maxTruePeakDbtp }: Destination, { truePeakDbtp }: Measured): Requirement {
-  const excess = truePeakDbtp - maxTruePeakDbtp;
-  // 0.05 dB is what two correct true-peak meters may differ by, and what rounds away in the figure shown.
-  const meets = excess <= 0.05;
-  return {
-    title: 'True peak',
-    standing: meets ? 'meets' : 'misses',
-    measured: readingWords(reading('truePeak', truePeakDbtp)),
-    asked: `≤ ${readingWords(reading('truePeak', maxTruePeakDbtp))}`,
-    miss: meets ? '' : `${figure(excess)} dB too high`,
-  };
-}
+/** The step that each miss of another kind needs. */
+const STEPS: Record<string, string> = {
+  Momentary: 'Hold the loudest moments down: the whole has the right level, and they stand out too far.',
+  'Short-term': 'Hold the loudest passage down: the whole has the right level, and it stands out too far.',
+  'Loudness range': 'Narrow it: ride the quiet passages up, or compress slowly.',
+  PLR: 'Limit and clip less: the peaks are too close to the loudness.',
+  'Sample rate': 'Ask for the mix at the rate it was made at.',
+  Mix: 'Ask for the mix at 24 bits or in float, without dither.',
+  Duration: 'Check the start and the end of the mix, and whether this is the right destination.',
+  'Silence at the head': 'Trim the start of the mix.',
+  'Silence at the tail': 'Trim the end of the mix.',
+  Tags: 'Fill them in on the page of the release.',
+};
 
-function exact(
-  title: 'Sample rate' | 'Word length',
-  measured: number | null,
-  asked: number,
-  show: (value: number) => string,
-): Requirement {
-  const standing = measured === null || measured === asked ? 'meets' : 'misses';
-  return {
-    title,
-    standing,
-    measured: show(measured ?? asked),
-    asked: show(asked),
-    miss: standing === 'meets' ? '' : `must be ${show(asked)}`,
-  };
-}
-
-const showRate = (hertz: number) => `${hertz / 1000} kHz`;
-const showDepth = (bits: number) => `${bits} bits`;
-
-/**
- * Holds a measurement against a destination. For a master that is not yet written (`depth` null) rate and word length
- * are what the delivery will make them.
- */
-export function judge(destination: Destination, measured: Measured): Verdict {
-  const written = measured.depth !== null;
-  const loudness = loudnessRequirement(destination, measured);
-  const truePeak = truePeakRequirement(destination, measured);
-  const requirements: Requirement[] = [
-    ...(loudness ? [loudness.requirement] : []),
-    truePeak,
-    ...(destination.sampleRate === null
-      ? []
-      : [exact('Sample rate', written ? measured.sampleRate : null, destination.sampleRate, showRate)]),
-    exact('Word length', measured.depth, destination.depth, showDepth),
-  ];
-  const levelDb = loudness?.levelDb ?? null;
+function remediesFor(
+  { truePeak, encodes }: Destination,
+  facts: Facts,
+  requirements: readonly Requirement[],
+  levelDb: number | null,
+): string[] {
+  const misses = missing(requirements);
   const remedies: string[] = [];
   if (levelDb !== null && levelDb < 0)
     remedies.push(`Lower by ${figure(-levelDb)} dB at delivery: nothing else changes.`);
   if (levelDb !== null && levelDb > 0) {
-    const room = destination.maxTruePeakDbtp - measured.truePeakDbtp;
+    const room = truePeakRoomDb(facts.truePeakDbtp, truePeak.maxDbtp);
     remedies.push(
       room >= levelDb
         ? `Raise by ${figure(levelDb)} dB at delivery: the true peak has room for it.`
-        : `Raise by ${figure(levelDb)} dB into the limiter: the true peak has room for ${figure(Math.max(0, room))} dB only.`,
+        : `Raise by ${figure(levelDb)} dB into the limiter: the true peak has room for ${figure(room)} dB only.`,
     );
   }
   // A lowered delivery takes its peaks down with it.
-  const excess = measured.truePeakDbtp + Math.min(0, levelDb ?? 0) - destination.maxTruePeakDbtp;
-  if (excess > 0.05) {
+  const lowered = Math.min(0, levelDb ?? 0);
+  const excess = truePeakExcessDb(facts.truePeakDbtp + lowered, truePeak.maxDbtp);
+  if (excess > 0)
     remedies.push(
-      `Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(destination.maxTruePeakDbtp)} dBTP.`,
+      `Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(truePeak.maxDbtp)} dBTP.`,
     );
-  }
-  const standings = requirements.map(({ standing }) => standing);
-  const standing = standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'meets';
-  return { standing, requirements, levelDb, remedies };
-}
-
-/** What is known of a master that is not yet written; null: nothing passes the gates, or silence. */
-export interface MasterLevels {
-  /** LUFS */
-  integratedLufs: number | null;
-  /** dBTP */
-  truePeakDbtp: number | null;
-}
-
-/** Holds a master that is not yet written, at a sample rate in Hz, against a destination. */
-export function judgeMaster(destination: Destination, master: MasterLevels, sampleRate: number): Verdict {
-  const { integratedLufs, truePeakDbtp } = master;
-  return judge(destination, {
-    integratedLufs: integratedLufs ?? -Infinity,
-    truePeakDbtp: truePeakDbtp ?? -Infinity,
-    sampleRate,
-    depth: null,
+  const inEncodes = encodes.map(({ codec, kbps, maxDbtp }) => {
+    const measured = facts.encodes?.find((each) => each.codec === codec && each.kbps === kbps);
+    return measured ? truePeakExcessDb(measured.truePeakDbtp + lowered, maxDbtp) : 0;
   });
+  const most = Math.max(0, ...inEncodes);
+  if (most > 0)
+    remedies.push(
+      `Peaks grow in the encode: lower the ceiling or the level by about ${figure(Math.ceil(most * 10) / 10)} dB, and check it again.`,
+    );
+  const steps = misses.flatMap(({ title }) =>
+    Object.hasOwn(STEPS, title) && !(BY_LEVEL.has(title) && levelDb !== null) ? [STEPS[title]] : [],
+  );
+  return [...remedies, ...new Set(steps)];
+}
+
+/** Holds what is known of a master or of a finished file against a destination. */
+export function judge(destination: Destination, facts: Facts): Verdict {
+  const requirements = requirementsOf(destination, facts);
+  const standings = requirements.filter(({ advice }) => !advice).map(({ standing }) => standing);
+  const levelDb = levelFor(destination, facts, requirements);
+  return {
+    standing: standings.includes('misses') ? 'misses' : standings.includes('unknown') ? 'unknown' : 'meets',
+    requirements,
+    levelDb,
+    remedies: remediesFor(destination, facts, requirements, levelDb),
+  };
 }
 
 /**
  * Change of level in dB at delivery that brings a master to a destination's loudness; 0 where none is needed, or where
  * the true peak has no room for it.
  */
-export function levelAtDelivery({ maxTruePeakDbtp }: Destination, { truePeakDbtp }: MasterLevels, verdict: Verdict) {
+function levelAtDelivery({ truePeak }: Destination, { truePeakDbtp }: Facts, verdict: Verdict): number {
   const levelDb = verdict.levelDb ?? 0;
-  return levelDb <= maxTruePeakDbtp - (truePeakDbtp ?? -Infinity) || levelDb < 0 ? levelDb : 0;
+  return levelDb < 0 || levelDb <= truePeakRoomDb(truePeakDbtp, truePeak.maxDbtp) ? levelDb : 0;
 }
 
-/** One line that says what a destination asks for. */
-export function describeDestination({ loudness, maxTruePeakDbtp, depth, sampleRate }: Destination): string {
-  return [
-    ...(loudness ? [`${figure(loudness.targetLufs)} LUFS ±${loudness.toleranceLu}`] : []),
-    `≤ ${figure(maxTruePeakDbtp)} dBTP`,
-    ...(sampleRate ? [showRate(sampleRate)] : []),
-    `${depth}-bit`,
-  ].join(', ');
+/** The level that a master is delivered at, and what its destination says of it there. */
+export interface AtDelivery {
+  /** Change of level in dB after the lane. */
+  levelDb: number;
+  verdict: Verdict;
+}
+
+/** Holds a master against a destination at the level at which it would be delivered; `adjust` lets that level change. */
+export function judgeAtDelivery(destination: Destination, facts: Facts, adjust: boolean): AtDelivery {
+  const verdict = judge(destination, facts);
+  const levelDb = adjust ? levelAtDelivery(destination, facts, verdict) : 0;
+  return { levelDb, verdict: levelDb === 0 ? verdict : judge(destination, atLevel(facts, levelDb)) };
 }

@@ -18,7 +18,8 @@ test.each([1, 7, OUTLINE_COLUMNS, 1000, 12_345])(
 
 test('silence has no level, and its summary is still one', () => {
   const nothing = {
-    ...{ integratedLufs: -Infinity, maxShortTermLufs: -Infinity, rangeLu: 0, plrLu: NaN },
+    ...{ integratedLufs: -Infinity, maxShortTermLufs: -Infinity, maxMomentaryLufs: -Infinity },
+    ...{ rangeLu: 0, plrLu: NaN },
     ...{ truePeakDbtp: -Infinity, samplePeakDbfs: -Infinity, picture: new Float32Array(0) },
   };
   const summary = masterSummary({ mix: nothing, master: nothing });

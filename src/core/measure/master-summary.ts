@@ -12,6 +12,8 @@ export const masterSummarySchema = z.object({
   /** LUFS; null when nothing passes the gates. */
   integratedLufs: figureSchema,
   maxShortTermLufs: figureSchema,
+  /** Summaries of earlier releases don’t have it. */
+  maxMomentaryLufs: figureSchema.optional(),
   rangeLu: figureSchema,
   /** dBTP and dBFS of the louder channel; null for silence. */
   truePeakDbtp: figureSchema,
@@ -31,6 +33,7 @@ export function masterSummary({ mix, master }: MeasuredMaster): MasterSummary {
   return {
     integratedLufs: figureOrNull(master.integratedLufs),
     maxShortTermLufs: figureOrNull(master.maxShortTermLufs),
+    maxMomentaryLufs: figureOrNull(master.maxMomentaryLufs),
     rangeLu: figureOrNull(master.rangeLu),
     truePeakDbtp: figureOrNull(master.truePeakDbtp),
     samplePeakDbfs: figureOrNull(master.samplePeakDbfs),

@@ -1,6 +1,6 @@
 import type { TrackDetails } from '../../contracts/track';
 import type { VersionState } from '../../contracts/version';
-import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import { READY_MADE } from '../../core/deliver/ready-made';
 import { QUANTUM } from '../../core/kernels/layout';
 import { LANE_SCHEMA, newStage, parseLane, type Lane } from '../../core/lane/schema';
 import type { StageKind } from '../../core/stages/registry';
@@ -65,7 +65,8 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     mixes: [],
     tracks: [],
     versions: [version],
-    destinations: STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings })),
+    destinations: READY_MADE.map((settings, i) => ({ id: String(i), settings, newer: null })),
+    tags: {},
     deliveries: [],
     candidates: null,
     notes: [],

@@ -1,3 +1,5 @@
+import { truePeakRoomDb } from '../../core/deliver/true-peak-limit';
+
 /** What sources are matched by. */
 export const MATCHINGS = ['loudness', 'loop', 'truePeak', 'none'] as const;
 export type Matching = (typeof MATCHINGS)[number];
@@ -51,7 +53,7 @@ export function normalisationGains(
   return Object.fromEntries(
     Object.entries(levels).map(([id, { integratedLufs, truePeakDbtp }]) => {
       const wanted = targetLufs - integratedLufs;
-      const room = Math.max(0, maxTruePeakDbtp - truePeakDbtp);
+      const room = truePeakRoomDb(truePeakDbtp, maxTruePeakDbtp);
       return [id, Number.isFinite(wanted) ? Math.min(wanted, room) : 0];
     }),
   );

@@ -7,6 +7,7 @@ import { Problem } from '../problem';
 import { ownedBy } from '../ownership';
 import { audioStore } from '../store/audio-store';
 import { accountBytes } from '../store/room';
+import { fillShelf } from '../destinations/shelf';
 import { hashPassword, passwordMatches } from './password';
 import { settingsOf } from './settings';
 import { endOtherSessions, listSessions, type Account } from './session';
@@ -14,13 +15,16 @@ import { endOtherSessions, listSessions, type Account } from './session';
 /** Adds an account. Throws a Problem (409) when there is one with its address. */
 export async function addAccount(db: Knex, { email, name, password }: NewAccount): Promise<string> {
   const password_hash = await hashPassword(password);
-  const [row] = await db('accounts')
-    .insert({ email, name, password_hash })
-    .onConflict('email')
-    .ignore()
-    .returning<{ id: string }[]>('id');
-  if (!row) throw new Problem(409, `There is already an account for ${email}.`);
-  return row.id;
+  return db.transaction(async (trx) => {
+    const [row] = await trx('accounts')
+      .insert({ email, name, password_hash })
+      .onConflict('email')
+      .ignore()
+      .returning<{ id: string }[]>('id');
+    if (!row) throw new Problem(409, `There is already an account for ${email}.`);
+    await fillShelf(trx, row.id);
+    return row.id;
+  });
 }
 
 /** Whether there is no account yet, the demo aside. */

@@ -19,6 +19,8 @@ export interface Container {
    * Bytes of audio that the header announces beyond the end of the file; decoders read what is there without a word.
    */
   missingBytes: number;
+  /** Where the contents of its `bext` chunk begin; null without one. */
+  bextAt: number | null;
 }
 
 /** A sound file has a handful of chunks; a thousand are an attack or a broken writer. */
@@ -54,6 +56,7 @@ export async function containerOf(file: string, accepts: Accepts = 'lossless'): 
       frames: null,
       samples: null,
       missingBytes: 0,
+      bextAt: null,
     });
     if (/^(RIFF|RF64|BW64)$/.test(text(0, 4)) && text(8, 12) === 'WAVE') return await wave(handle, file);
     if (text(0, 4) === 'FORM' && /^AIF[FC]$/.test(text(8, 12)))
@@ -115,11 +118,14 @@ async function wave(handle: FileHandle, file: string): Promise<Container> {
   let formatLength = 0;
   let longLength: number | null = null;
   let data: Chunk | null = null;
+  let bextAt: number | null = null;
   for await (const chunk of chunks(handle, false)) {
     if (chunk.name === 'ds64') {
       const lengths = Buffer.alloc(16);
       await handle.read(lengths, 0, 16, chunk.at);
       longLength = Number(lengths.readBigUInt64LE(8));
+    } else if (chunk.name === 'bext') {
+      bextAt = chunk.at;
     } else if (chunk.name === 'fmt ') {
       formatLength = Math.min(chunk.length, 40);
       await handle.read(format, 0, formatLength, chunk.at);
@@ -145,7 +151,10 @@ async function wave(handle: FileHandle, file: string): Promise<Container> {
       422,
       'The audio of the WAV file ends in the middle of a sample: something was cut off or added. Export the mix again.',
     );
-  const plain = { name: 'WAV', input: fileInput('wav', file), frames: null, samples: null, missingBytes } as const;
+  const plain = {
+    ...({ name: 'WAV', input: fileInput('wav', file), frames: null, samples: null, missingBytes } as const),
+    bextAt,
+  };
   const channels = format.readUInt16LE(2);
   const validBits = formatLength >= 40 ? format.readUInt16LE(18) : 0;
   const integers = formatLength >= 40 && format.readUInt16LE(0) === EXTENSIBLE && format.readUInt16LE(24) === PCM;

@@ -115,6 +115,7 @@ export async function decodeSection(
   sampleRate: number,
   from: number,
   to: number,
+  accepts?: Accepts,
 ): Promise<{ mid: Float32Array; peak: number }> {
   const mid = new Float32Array(to - from);
   let peak = 0;
@@ -123,7 +124,7 @@ export async function decodeSection(
     `aresample=${sampleRate}:resampler=soxr`,
     `atrim=start_sample=${at}:end_sample=${Math.max(at + 1, to)}`,
   ];
-  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) {
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters, accepts)) {
     const samples = new Float32Array(bytes.buffer);
     for (let i = 0; i + 1 < samples.length && at < to; i += 2, at++) {
       mid[at - from] = (samples[i] + samples[i + 1]) / 2;

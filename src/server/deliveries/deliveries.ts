@@ -71,10 +71,14 @@ async function queueDelivery(
   if (mix?.status !== 'ready')
     throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
   const asked = await requireDestination(trx, track.release_id, destinationId);
+  const { wordLength } = asked;
   const destination: Destination = {
     ...asked,
-    dither: dither ?? asked.dither,
-    digitalSilence: digitalSilence ?? asked.digitalSilence,
+    wordLength: {
+      ...wordLength,
+      dither: dither ?? wordLength.dither,
+      digitalSilence: digitalSilence ?? wordLength.digitalSilence,
+    },
   };
   const lane = await trx('edits as e')
     .join('versions as v', (join) => join.on('v.id', 'e.version_id').andOn('v.current', 'e.sequence'))
@@ -119,6 +123,8 @@ interface OrderRow {
   sampleRate: number;
   source: Source;
   frames: string;
+  bitsUsed: string | null;
+  createdAt: Date;
   title: string;
   position: number;
   release: string;
@@ -128,6 +134,10 @@ interface OrderRow {
   composer: string;
   copyright: string;
   releaseCopyright: string;
+  ean: string;
+  tracks: string;
+  coverHash: string | null;
+  coverType: string | null;
   year: number | null;
   version: string | null;
   accountId: string;
@@ -157,31 +167,40 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
         't.copyright',
         'r.copyright as releaseCopyright',
         'r.year',
+        'r.ean',
       ],
-      'r.account_id as accountId',
+      ...['r.account_id as accountId', 'r.cover_hash as coverHash', 'r.cover_type as coverType'],
+      'd.created_at as createdAt',
+      db.raw(`m.report ->> 'bitsUsed' as "bitsUsed"`) as never,
+      db.raw('(select count(*) from tracks x where x.release_id = r.id and x.removed_at is null) as tracks') as never,
     );
   if (!row) return undefined;
   const lane = parseLane(row.lane);
-  const { mixName, originalHash, workingHash, sampleRate, source } = row;
+  const { mixName, originalHash, workingHash, sampleRate, source, coverHash, coverType } = row;
+  const impulses = await impulsesOf(db, row.accountId, lane);
   return {
     mix: {
       fileName: mixName,
       originalHash,
       sampleRate,
       bits: source.float ? 32 : source.bits,
+      bitsUsed: row.bitsUsed === null ? null : Number(row.bitsUsed),
       channels: 2,
       frames: Number(row.frames),
     },
     workingHash,
     lane,
-    impulses: await impulsesOf(db, row.accountId, lane),
+    impulses,
+    impulseHashes: Object.fromEntries(Object.entries(impulses).map(([name, { hash }]) => [name, hash])),
     versionName: row.version ?? 'removed version',
     destination: destinationSchema.parse(row.destination),
     // The column is single precision; the interface sets tenths.
     levelDb: Math.round(row.levelDb * 10) / 10,
     fileName: row.fileName,
     by: await makerOf(db, row.accountId),
-    tags: tagsOf({ ...row, releaseArtist: row.artist, trackCopyright: row.copyright }),
+    tags: tagsOf({ ...row, tracks: Number(row.tracks), releaseArtist: row.artist, trackCopyright: row.copyright }),
+    cover: coverHash && coverType ? { sha256: coverHash, type: coverType } : null,
+    madeAt: row.createdAt.toISOString(),
   };
 }
 

@@ -1,4 +1,3 @@
-import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { mixesOf } from '../mixes/mix-list';
 import { addStartingDestinations } from '../destinations/destinations';
@@ -68,7 +67,7 @@ export async function createRelease(accountId: string, { title, artist }: NewRel
     const [{ id }] = await trx('releases')
       .insert({ account_id: accountId, title, artist })
       .returning<{ id: string }[]>('id');
-    await addStartingDestinations(trx, id, (await settingsOf(trx, accountId)).destinations);
+    await addStartingDestinations(trx, accountId, id);
     return { id };
   });
 }
@@ -98,7 +97,7 @@ export async function removeRelease(accountId: string, id: string): Promise<void
 /** Copies a release with its tracks, their mixes and versions, and its destinations; deliveries stay with the original. */
 export async function copyRelease(accountId: string, id: string): Promise<{ id: string }> {
   return database().transaction(async (trx) => {
-    const columns = ['title', 'artist', 'year', 'copyright', 'notes'] as const;
+    const columns = ['title', 'artist', 'year', 'copyright', 'notes', 'cover_hash', 'cover_type'] as const;
     const row = await requireOwn<Pick<ReleaseRow, (typeof columns)[number]>>(trx, 'releases', accountId, id, columns, {
       lock: true,
     });
@@ -106,7 +105,8 @@ export async function copyRelease(accountId: string, id: string): Promise<{ id: 
       .insert({ ...row, account_id: accountId, title: copyTitle(row.title) })
       .returning<{ id: string }[]>('id');
     await trx.raw(
-      'insert into destinations (release_id, position, settings) select ?::uuid, position, settings from destinations where release_id = ?',
+      `insert into destinations (release_id, position, name, settings, shelf_id)
+         select ?::uuid, position, name, settings, shelf_id from destinations where release_id = ?`,
       [copy.id, id],
     );
     const tracks = await trx('tracks')
@@ -118,8 +118,10 @@ export async function copyRelease(accountId: string, id: string): Promise<{ id: 
   });
 }
 
-interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived' | 'destinations'> {
+interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived' | 'destinations' | 'cover'> {
   archived_at: Date | null;
+  cover_hash: string | null;
+  cover_type: string | null;
 }
 
 /** A release with its mixes, without what is known of its masters and deliveries. */
@@ -134,7 +136,9 @@ const MIXES_IN_RELEASE = 5;
 export async function getRelease(accountId: string, id: string): Promise<ReleaseWithMixes> {
   const db = database();
   const columns = ['id', 'title', 'artist', 'year', 'ean', 'copyright', 'notes', 'archived_at'] as const;
-  const { archived_at, ...release } = await requireOwn<ReleaseRow>(db, 'releases', accountId, id, columns);
+  const { archived_at, cover_hash, cover_type, ...release } = await requireOwn<ReleaseRow>(
+    ...([db, 'releases', accountId, id, [...columns, 'cover_hash', 'cover_type']] as const),
+  );
   const tracks = await db('tracks as t')
     .where('t.release_id', id)
     .whereNull('t.removed_at')
@@ -147,6 +151,7 @@ export async function getRelease(accountId: string, id: string): Promise<Release
   return {
     ...release,
     archived: archived_at !== null,
+    cover: cover_hash && cover_type ? { hash: cover_hash, type: cover_type } : null,
     tracks: tracks.map(({ mixId: _, ...track }) => ({ ...track, ...mixes.get(track.id)! })),
   };
 }

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import type { Removable } from '../../contracts/release';
 import { database } from '../database/connection';
+import { isTaken } from '../failures';
 import { ownedBy, requireOwn } from '../ownership';
 import { Problem } from '../problem';
 
@@ -15,6 +16,7 @@ const TABLES = {
   mix: 'mixes',
   version: 'versions',
   reference: 'reference_tracks',
+  destination: 'shelf_destinations',
 } as const;
 
 interface RemovedRow {
@@ -36,6 +38,7 @@ export async function listRemoved(
     mix: [db.raw(`'Mix ' || x.number || ', ' || x.file_name as title`), 'owner_track.title as of'],
     version: ['x.name as title', 'owner_track.title as of'],
     reference: ['x.title', db.raw(`'' as "of"`)],
+    destination: ['x.name as title', db.raw(`'' as "of"`)],
   } as const;
   const found: RemovedRow[] = [];
   for (const kind of Object.keys(TABLES) as Removable['kind'][]) {
@@ -54,16 +57,21 @@ export async function listRemoved(
 
 /** Brings back what was deleted; a track gets its place again, and those after it move down. */
 export async function restore(accountId: string, { kind, id }: Removable): Promise<void> {
-  await database().transaction(async (trx) => {
-    const table = TABLES[kind];
-    const row = await requireOwn<{ removed_at: Date | null }>(trx, table, accountId, id, ['removed_at'], {
-      lock: true,
-      reach: 'removedToo',
+  await database()
+    .transaction(async (trx) => {
+      const table = TABLES[kind];
+      const row = await requireOwn<{ removed_at: Date | null }>(trx, table, accountId, id, ['removed_at'], {
+        lock: true,
+        reach: 'removedToo',
+      });
+      if (row.removed_at === null) throw new Problem(409, `This ${kind} is not deleted; there is nothing to restore.`);
+      if (kind === 'track') await makeRoomFor(trx, id);
+      await trx(table).where({ id }).update({ removed_at: null });
+    })
+    .catch((error: unknown) => {
+      if (isTaken(error)) throw new Problem(409, `There is another ${kind} of that name now. Rename that one first.`);
+      throw error;
     });
-    if (row.removed_at === null) throw new Problem(409, `This ${kind} is not deleted; there is nothing to restore.`);
-    if (kind === 'track') await makeRoomFor(trx, id);
-    await trx(table).where({ id }).update({ removed_at: null });
-  });
 }
 
 async function makeRoomFor(trx: Knex, trackId: string): Promise<void> {
@@ -87,7 +95,7 @@ export async function purgeRemoved(db: Knex, logger: Logger): Promise<void> {
       .orWhereIn('release_id', trx('releases').whereRaw(old).select('id'))
       .select('id');
     await trx('deliveries').whereIn('track_id', tracks).delete();
-    for (const table of ['releases', 'tracks', 'versions', 'reference_tracks'] as const) {
+    for (const table of ['releases', 'tracks', 'versions', 'reference_tracks', 'shelf_destinations'] as const) {
       const rows = await trx(table).whereRaw(old).delete();
       if (rows > 0) logger.warn({ table, rows }, 'removed for good what was deleted long ago');
     }

@@ -1,3 +1,4 @@
+import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { rm } from 'node:fs/promises';
 import type { Receipt } from '../../core/deliver/receipt';
 import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
@@ -23,7 +24,7 @@ export async function makeDelivery(
   order: DeliveryOrder,
   onProgress: (share: number) => void,
 ): Promise<MadeDelivery> {
-  const file = await store.temporary(`.${order.destination.container}`);
+  const file = await store.temporary(`.${FORMAT_TRAITS[order.destination.format.name].extension}`);
   try {
     const impulses = await decodeImpulses(order.impulses, (hash) => store.locate(hash), order.mix.sampleRate);
     requireImpulses(order.lane, impulses);
@@ -31,6 +32,7 @@ export async function makeDelivery(
       input: await store.locate(order.workingHash),
       output: file,
       scratch: await store.temporary('.raw'),
+      cover: order.cover ? await store.locate(order.cover.sha256) : undefined,
     };
     const receipt = await makeFinishedFile(order, impulses, paths, onProgress);
     const { hash } = await store.put(file);

@@ -1,21 +1,25 @@
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { stat } from 'node:fs/promises';
-import type { Destination } from '../../core/deliver/destination';
-import type { Receipt } from '../../core/deliver/receipt';
+import { open } from 'node:fs/promises';
+import { broadcastExtension } from '../../core/deliver/broadcast-extension';
+import { deliveredRate, deliveredWordLength, type Destination } from '../../core/deliver/destination';
+import { FILE_FORM, type Receipt } from '../../core/deliver/receipt';
+import type { Tags } from '../../core/deliver/tags';
 import { judge } from '../../core/deliver/verdict';
 import { channelsInDecibels, figureOrNull } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
-import { decibels } from '../../core/signal/decibels';
+import { amplitude } from '../../core/signal/decibels';
 import { CORE_VERSION } from '../../core/version';
-import { probe } from '../codecs/probe';
+import { containerOf } from '../codecs/container';
 import { output } from '../codecs/process';
-import { measureFile } from '../intake/measure-file';
+import { checkEncodes, type CheckedEncode } from '../encodes/encode-check';
+import { examineFile, fileFacts, measureCutting, type Examined } from './examine-file';
 import { render, type Rendered } from './render';
+import { CODING_HISTORY_BYTES } from './write-file';
+import { writeTags } from './write-tags';
 
-/** Share of the work that rendering is; the rest is measuring. */
-const RENDERING = 0.8;
+/** Shares of the work. */
+const RENDERING = 0.7;
+const MEASURING = 0.2;
 
 /** Everything a finished file is made from, but the mix's own samples. */
 export interface FinishedFileOrder {
@@ -26,16 +30,24 @@ export interface FinishedFileOrder {
     sampleRate: number;
     /** Word length, 32 for float. */
     bits: number;
+    /** Bits in use, from the top; null for floats. */
+    bitsUsed: number | null;
     channels: number;
     frames: number;
   };
   lane: Lane;
+  /** SHA-256 of the impulse responses that the lane names, by name. */
+  impulseHashes: Record<string, string>;
   versionName: string;
   destination: Destination;
   levelDb: number;
   fileName: string;
   by: { studio: string; engineer: string };
-  tags: Record<string, string>;
+  tags: Tags;
+  /** SHA-256 and MIME type of the cover picture; null without one. */
+  cover: Receipt['cover'];
+  /** When it was ordered, ISO 8601: some formats say so. */
+  madeAt: string;
 }
 
 /** Where a finished file is made. */
@@ -44,103 +56,129 @@ export interface FinishedFilePaths {
   input: string;
   output: string;
   scratch: string;
+  /** The cover picture, when there is one. */
+  cover?: string;
 }
 
 async function ffmpegVersion(): Promise<string> {
   return /version (\S+)/.exec(await output('ffmpeg', ['-version']))?.[1] ?? 'unknown';
 }
 
-/** SHA-256 of a file, as hexadecimal digits. */
-export async function fileHash(file: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const chunk of createReadStream(file)) hash.update(chunk as Buffer);
-  return hash.digest('hex');
-}
-
-/** What is measured of a finished file, and what it is. */
-export async function examineFile(
-  file: string,
-  name: string,
-  onProgress: (share: number) => void = () => {},
-): Promise<Pick<Receipt, 'file' | 'measured'>> {
-  const { container, sampleRate, bits, channels, durationSeconds } = await probe(file);
-  const expected = Math.round(durationSeconds * sampleRate);
-  const measured = await measureFile(file, sampleRate, channels, expected, onProgress);
-  const { size } = await stat(file);
-  const truePeakDbtp = decibels(Math.max(...measured.truePeak));
-  return {
-    file: {
-      ...{ name, bytes: size, sha256: await fileHash(file), container, sampleRate, bits },
-      frames: measured.frames,
-      durationSeconds: measured.frames / sampleRate,
-    },
-    measured: {
-      integratedLufs: figureOrNull(measured.integratedLufs),
-      maxMomentaryLufs: figureOrNull(measured.maxMomentaryLufs),
-      maxShortTermLufs: figureOrNull(measured.maxShortTermLufs),
-      rangeLu: measured.rangeLu,
-      plrLu: figureOrNull(truePeakDbtp - measured.integratedLufs),
-      samplePeakDbfs: channelsInDecibels(measured.samplePeak),
-      truePeakDbtp: channelsInDecibels(measured.truePeak),
-    },
-  };
-}
-
 /** Renders the samples of a finished file. */
 function renderOrder(
-  { mix, lane, destination, levelDb, tags }: FinishedFileOrder,
+  { mix, lane, destination, levelDb }: FinishedFileOrder,
   impulses: ReadonlyMap<string, ImpulseResponse>,
   paths: FinishedFilePaths,
   onProgress: (share: number) => void,
 ): Promise<Rendered> {
+  const { format, wordLength, truePeak } = destination;
   return render({
-    ...paths,
-    ...{ lane, impulses, levelDb, tags, onProgress },
+    ...{ input: paths.input, output: paths.output, scratch: paths.scratch },
+    ...{ lane, impulses, levelDb, onProgress },
     channels: mix.channels,
     inputRate: mix.sampleRate,
     inputBits: mix.bits,
     frames: mix.frames,
-    outputRate: destination.sampleRate ?? mix.sampleRate,
-    depth: destination.depth,
-    dither: destination.dither,
-    digitalSilence: destination.digitalSilence,
-    container: destination.container,
-    guardDbtp: destination.maxTruePeakDbtp,
+    outputRate: deliveredRate(destination, mix.sampleRate),
+    depth: deliveredWordLength(destination) ?? '32f',
+    dither: wordLength.dither,
+    digitalSilence: wordLength.digitalSilence,
+    format: format.name,
+    kbps: format.kbps ?? undefined,
+    guardDbtp: truePeak.maxDbtp,
   });
 }
 
-/** Renders a finished file and measures it; gives its receipt. Throws as {@link render} does. */
+/** Puts what is known of a Broadcast WAV into its `bext` chunk. */
+async function fillExtension(path: string, order: FinishedFileOrder, { measured, file }: Examined): Promise<void> {
+  const { bextAt } = await containerOf(path);
+  if (bextAt === null) throw new Error('The Broadcast WAV has no bext chunk.');
+  const { title = '', artist = '', isrc = '' } = order.tags;
+  const peaks = measured.truePeakDbtp.map((db) => db ?? -Infinity);
+  const bytes = broadcastExtension(
+    {
+      description: [title, artist].filter(Boolean).join(', '),
+      originator: order.by.studio || order.by.engineer,
+      originatorReference: isrc,
+      made: new Date(order.madeAt),
+      ...measured,
+      truePeakDbtp: figureOrNull(Math.max(...peaks)),
+      codingHistory: `A=PCM,F=${file.sampleRate},W=${file.bits},M=stereo,T=core ${CORE_VERSION}\r\n`,
+    },
+    CODING_HISTORY_BYTES,
+  );
+  const handle = await open(path, 'r+');
+  try {
+    await handle.write(bytes, 0, bytes.length, bextAt);
+  } finally {
+    await handle.close();
+  }
+}
+
+/** Encodes as a receipt tells them. */
+function toldEncodes(checked: readonly CheckedEncode[]): Receipt['encodes'] {
+  const peaks = (db: readonly [number, number]) => channelsInDecibels([amplitude(db[0]), amplitude(db[1])]);
+  return checked.map(({ codec, kbps, figures }) => ({
+    ...{ codec, kbps, overs: figures.overs, integratedLufs: figureOrNull(figures.integratedLufs) },
+    samplePeakDbfs: peaks(figures.samplePeaksDbfs),
+    truePeakDbtp: peaks(figures.truePeaksDbtp),
+  }));
+}
+
+/**
+ * Renders a finished file, measures it, writes into it what it says about itself, and checks the encodes that its
+ * destination asks for; gives its receipt. Throws as {@link render} does.
+ */
 export async function makeFinishedFile(
   order: FinishedFileOrder,
   impulses: ReadonlyMap<string, ImpulseResponse>,
   paths: FinishedFilePaths,
   onProgress: (share: number) => void = () => {},
 ): Promise<Receipt> {
-  const { mix, destination, levelDb, tags } = order;
+  const { mix, destination, levelDb, tags, cover } = order;
   const rendered = await renderOrder(order, impulses, paths, (share) => onProgress(RENDERING * share));
-  const examined = await examineFile(paths.output, order.fileName, (share) =>
-    onProgress(RENDERING + (1 - RENDERING) * share),
+  const examined = await examineFile(paths.output, (share) => onProgress(RENDERING + MEASURING * share));
+  const { measured, facts, file } = examined;
+  if (destination.format.name === 'Broadcast WAV') await fillExtension(paths.output, order, examined);
+  const picture = cover && paths.cover ? { path: paths.cover, type: cover.type } : null;
+  writeTags(paths.output, destination.format.name, tags, picture);
+  const source = { path: paths.output, sampleRate: file.sampleRate, frames: file.frames };
+  const checked = await checkEncodes(source, destination.encodes, paths.scratch, (share) =>
+    onProgress(RENDERING + MEASURING + (1 - RENDERING - MEASURING) * share),
   );
-  const { integratedLufs, truePeakDbtp } = examined.measured;
+  const cutting = destination.cutting ? await measureCutting(paths.output, file.sampleRate) : undefined;
+  const highest = (peaks: readonly (number | null)[]) => Math.max(...peaks.map((db) => db ?? -Infinity));
   return {
-    schema: 1,
-    ...examined,
+    schema: 2,
+    file: { ...file, ...(await fileFacts(paths.output, order.fileName)) },
+    measured,
+    curve: examined.curve,
+    encodes: toldEncodes(checked),
     verdict: judge(destination, {
-      integratedLufs: integratedLufs ?? -Infinity,
-      truePeakDbtp: Math.max(...truePeakDbtp.map((db) => db ?? -Infinity)),
-      sampleRate: examined.file.sampleRate,
-      depth: examined.file.bits,
+      integratedLufs: measured.integratedLufs ?? -Infinity,
+      truePeakDbtp: highest(measured.truePeakDbtp),
+      maxMomentaryLufs: measured.maxMomentaryLufs ?? -Infinity,
+      maxShortTermLufs: measured.maxShortTermLufs ?? -Infinity,
+      rangeLu: measured.rangeLu,
+      durationSeconds: file.durationSeconds,
+      ...{ headSeconds: examined.headSeconds, tailSeconds: examined.tailSeconds },
+      ...{ mix, file: facts, tags, cutting },
+      encodes: checked.map(({ codec, kbps, figures }) => ({
+        ...{ codec, kbps, truePeakDbtp: Math.max(...figures.truePeaksDbtp) },
+      })),
     }),
     destination,
-    mix: { fileName: mix.fileName, sha256: mix.originalHash },
+    mix: { fileName: mix.fileName, sha256: mix.originalHash, bitsUsed: mix.bitsUsed },
+    impulses: order.impulseHashes,
     version: order.versionName,
     lane: rendered.lane,
     levelDb,
-    tags,
+    tags: tags as Record<string, string>,
+    cover,
     guardDb: rendered.guardDb,
     dither: rendered.dither,
     clippedSamples: rendered.clipped,
     by: order.by,
-    made: { core: CORE_VERSION, ffmpeg: await ffmpegVersion() },
+    made: { core: CORE_VERSION, ffmpeg: await ffmpegVersion(), at: order.madeAt, form: FILE_FORM },
   };
 }

@@ -2,6 +2,7 @@ import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Ditherer, type Dither } from '../../core/deliver/dither';
+import { FORMAT_TRAITS, type Format, type WordLength } from '../../core/deliver/format';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { decode64, whole } from '../codecs/decode';
@@ -10,6 +11,7 @@ import { Problem } from '../problem';
 import { withMakeup } from './auto-makeup';
 import { asBytes, fromFile, written } from './raw';
 import type { Depth } from './tap';
+import { writeFile } from './write-file';
 import { throughStages } from './through-stages';
 import { guarded } from './true-peak-guard';
 
@@ -33,11 +35,11 @@ export interface RenderOptions {
   dither: Dither;
   /** Writes zeros where the signal is silent; left out: not. */
   digitalSilence?: boolean;
-  container: 'wav' | 'flac';
+  format: Format;
+  /** Rate of an encode in kb/s. */
+  kbps?: number;
   /** True-peak limit in dBTP at the delivered rate; null leaves the guard out. */
   guardDbtp: number | null;
-  /** Tags by name. */
-  tags: Record<string, string>;
   output: string;
   /** For the rendered samples before they are dithered; its name with `.guarded` is used as well. */
   scratch: string;
@@ -85,12 +87,13 @@ async function* converted(input: AsyncIterable<Float64Array>, from: number, to: 
   }
 }
 
-/** Rounds to the word length, in the layout the encoder reads: 16 bits as they are, 24 bits at the top of 32. */
+/** Rounds to the word length, in the layout that the encoder reads: 16 bits as they are, more at the top of 32. */
 async function* quantized(
   input: AsyncIterable<Float64Array>,
   ditherer: Ditherer,
-  depth: 16 | 24,
+  depth: WordLength,
 ): AsyncGenerator<Int32Array | Int16Array> {
+  const shift = depth === 16 ? 0 : 32 - depth;
   for await (const chunk of input) {
     const frames = chunk.length / 2;
     const samples = new Float64Array(frames);
@@ -99,7 +102,7 @@ async function* quantized(
     for (const channel of [0, 1] as const) {
       for (let i = 0; i < frames; i++) samples[i] = chunk[i * 2 + channel];
       ditherer.process(channel, samples, integers);
-      for (let i = 0; i < frames; i++) block[i * 2 + channel] = depth === 16 ? integers[i] : integers[i] << 8;
+      for (let i = 0; i < frames; i++) block[i * 2 + channel] = integers[i] << shift;
     }
     yield block;
   }
@@ -107,29 +110,6 @@ async function* quantized(
 
 async function* asFloat32(input: AsyncIterable<Float64Array>): AsyncGenerator<Float32Array> {
   for await (const chunk of input) yield Float32Array.from(chunk);
-}
-
-async function encode(
-  samples: AsyncIterable<Int32Array | Int16Array | Float32Array>,
-  options: RenderOptions,
-): Promise<void> {
-  const { depth, container, outputRate, output, tags } = options;
-  const raw = { 16: 's16le', 24: 's32le', '32f': 'f32le' }[depth];
-  const flac = [
-    '-c:a',
-    'flac',
-    ...(depth === 24 ? ['-sample_fmt', 's32', '-bits_per_raw_sample', '24'] : ['-sample_fmt', 's16']),
-  ];
-  const wav = ['-c:a', { 16: 'pcm_s16le', 24: 'pcm_s24le', '32f': 'pcm_f32le' }[depth], '-rf64', 'auto'];
-  const metadata = Object.entries(tags).flatMap(([name, value]) => (value ? ['-metadata', `${name}=${value}`] : []));
-  const { child, finished } = start('ffmpeg', [
-    ...['-f', raw, '-ar', String(outputRate), '-ac', '2', '-i', 'pipe:0'],
-    ...(container === 'flac' ? flac : wav),
-    ...metadata,
-    ...['-bitexact', '-f', container, '-y', output],
-  ]);
-  child.stdout.resume();
-  await Promise.all([pipeline(Readable.from(asBytes(samples)), child.stdin), finished]);
 }
 
 /** A stage that is nothing but a gain, or nothing at all. */
@@ -147,8 +127,9 @@ function levelStage(levelDb: number): Stage[] {
  */
 export async function render(options: RenderOptions): Promise<Rendered> {
   const { input, channels, inputRate, inputBits, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
-  if (depth === '32f' && options.container === 'flac')
-    throw new Problem(422, 'FLAC can’t hold float samples: choose WAV, or 16 or 24 bits.');
+  const { extension, lossless } = FORMAT_TRAITS[options.format];
+  if (depth === '32f' && lossless && extension !== 'wav')
+    throw new Problem(422, `${options.format} can’t hold float samples: choose WAV, or 16, 20 or 24 bits.`);
   const lane = await withMakeup(options);
   const stages = [...lane.stages.filter(({ on }) => on), ...levelStage(levelDb)];
   const untouched = stages.length === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;
@@ -173,23 +154,23 @@ export async function render(options: RenderOptions): Promise<Rendered> {
     if (tap.overFullScale > 0 && !options.clip) {
       throw new Problem(
         422,
-        `${tap.overFullScale} samples are over full scale and would clip at ${depth} bits. Lower the level, or put a limiter at the end of the lane.`,
+        `${tap.overFullScale} samples are over full scale and would clip${depth === '32f' ? '' : ` at ${depth} bits`}. Lower the level, or put a limiter at the end of the lane.`,
       );
     }
     const safe = counted(fromFile(file), (frames) =>
       onProgress(0.6 + 0.4 * Math.min(1, frames / Math.max(1, tap.frames))),
     );
     if (depth === '32f') {
-      await encode(asFloat32(safe), options);
+      await writeFile(asFloat32(safe), options);
       return { lane, guardDb, dither: 'none', clipped: 0 };
     }
     // Samples on the grid already gain nothing from another dither.
     const dither = tap.onGrid ? 'none' : options.dither;
     const ditherer = new Ditherer({
       ...{ depth, dither, sampleRate: outputRate, digitalSilence: options.digitalSilence },
-      seeds: tap.seeds({ depth, outputRate, container: options.container }),
+      seeds: tap.seeds({ depth, outputRate, container: extension }),
     });
-    await encode(quantized(safe, ditherer, depth), options);
+    await writeFile(quantized(safe, ditherer, depth), options);
     return { lane, guardDb, dither, clipped: ditherer.clipped };
   } finally {
     await rm(scratch, { force: true });

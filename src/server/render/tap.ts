@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import type { IntegerDepth } from '../../core/deliver/dither';
+import type { WordLength } from '../../core/deliver/format';
 import { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
 import { Annex2Meter } from '../../core/measure/annex2-meter';
@@ -8,7 +8,7 @@ import { decibels } from '../../core/signal/decibels';
 import { BLOCK } from './through-stages';
 
 /** Word length of a file; float is not rounded. */
-export type Depth = IntegerDepth | '32f';
+export type Depth = WordLength | '32f';
 
 /** Readings of one peak differ by this much between the meters: a limiter's own ceiling needs no guard (dB). */
 const SAME_DB = 0.01;

@@ -1,4 +1,5 @@
 import type { TrackDetails } from '../../contracts/track';
+import { tagsOf } from '../../core/deliver/tags';
 import { database } from '../database/connection';
 import { listDeliveries } from '../deliveries/deliveries';
 import { mixesOf } from '../mixes/mix-list';
@@ -40,6 +41,12 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     tracks: tracks.map((track) => ({ id: track.id, title: track.title, position: track.position })),
     versions: await Promise.all(versions.map((version) => versionState(db, version))),
     destinations: await listDestinations(db, release.id),
+    tags: tagsOf({
+      ...{ title, position, tracks: tracks.length, composer: tracks[index].composer, isrc: tracks[index].isrc },
+      ...{ trackArtist: tracks[index].artist, trackCopyright: tracks[index].copyright },
+      ...{ release: release.title, releaseArtist: release.artist, releaseCopyright: release.copyright },
+      ...{ ean: release.ean, year: release.year },
+    }),
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
     candidates: await candidatesOf(db, trackId),
     notes: await notesOf(db, trackId),

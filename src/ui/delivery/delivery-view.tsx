@@ -8,7 +8,7 @@ import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
-import { describeDestination } from '../../core/deliver/verdict';
+import { describeDestination } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
 import { type DeliverySummary, deliverySummarySchema } from '../../contracts/delivery';

@@ -2,7 +2,7 @@
 
 import Box from '@mui/material/Box';
 import type { DeliveryStatus } from '../../contracts/delivery';
-import type { Standing } from '../../core/deliver/verdict';
+import type { Standing } from '../../core/deliver/requirement';
 import { StandingMark } from '../kit/standing';
 
 /** How far a delivery is, or what its receipt says. */

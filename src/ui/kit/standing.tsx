@@ -4,7 +4,8 @@ import CheckIcon from '@mui/icons-material/Check';
 import CloseIcon from '@mui/icons-material/Close';
 import HelpIcon from '@mui/icons-material/HelpOutlineOutlined';
 import Box from '@mui/material/Box';
-import type { Standing, Verdict } from '../../core/deliver/verdict';
+import type { Standing } from '../../core/deliver/requirement';
+import type { Verdict } from '../../core/deliver/verdict';
 
 const MARKS = {
   meets: { Icon: CheckIcon, color: 'success.main', word: 'meets' },
@@ -14,7 +15,7 @@ const MARKS = {
 
 /** What misses first, in its own words; else the word of the standing. */
 export function verdictWords({ standing, requirements }: Verdict): string {
-  const [miss] = requirements.filter((requirement) => requirement.standing === 'misses');
+  const [miss] = requirements.filter((requirement) => requirement.standing === 'misses' && !requirement.advice);
   return standing === 'misses' && miss ? miss.miss : MARKS[standing].word;
 }
 

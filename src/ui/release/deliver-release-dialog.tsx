@@ -14,10 +14,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { NewDeliveries } from '../../contracts/delivery';
 import type { ReleaseDetail } from '../../contracts/release';
-import { describeDestination, judgeMaster, levelAtDelivery, type Verdict } from '../../core/deliver/verdict';
+import { describeDestination } from '../../core/deliver/describe';
+import { masterFacts } from '../../core/deliver/master-facts';
+import { judgeAtDelivery, type AtDelivery } from '../../core/deliver/verdict';
 import { DeliveryState } from '../kit/delivery-state';
 import { change, count } from '../kit/format';
 import { StandingMark, verdictWords } from '../kit/standing';
+import { tagsOfTrack } from './tags-of-track';
 
 interface Cell {
   key: string;
@@ -25,30 +28,25 @@ interface Cell {
   versionId: string;
   destinationId: string;
   /** Null until the master is measured. */
-  verdict: Verdict | null;
-  /** Change of level in dB that meets the loudness. */
-  levelDb: number;
+  at: AtDelivery | null;
 }
 
-/** Each track for each destination, by key. */
-function cellsOf({ tracks, destinations }: ReleaseDetail): Map<string, Cell> {
+/** Each track for each destination, by key; `adjust` lets levels change at delivery. */
+function cellsOf(release: ReleaseDetail, adjust: boolean): Map<string, Cell> {
   const cells = new Map<string, Cell>();
-  for (const { id: trackId, mix, master } of tracks) {
+  const { destinations } = release;
+  for (const track of release.tracks) {
+    const { id: trackId, mix, master } = track;
     if (!master || !mix) continue;
+    const { summary, versionId } = master;
+    const facts = summary && masterFacts(summary, mix, tagsOfTrack(release, track));
     for (const { id: destinationId, settings } of destinations) {
-      const { summary, versionId } = master;
-      const verdict = summary && judgeMaster(settings, summary, mix.source.sampleRate);
-      const levelDb = verdict ? levelAtDelivery(settings, summary, verdict) : 0;
       const key = `${trackId} ${destinationId}`;
-      cells.set(key, { key, trackId, versionId, destinationId, verdict, levelDb });
+      const at = facts && judgeAtDelivery(settings, facts, adjust);
+      cells.set(key, { key, trackId, versionId, destinationId, at });
     }
   }
   return cells;
-}
-
-/** Whether a delivery would meet, at the level it would get. */
-function willMeet({ verdict, levelDb }: Cell, adjust: boolean): boolean {
-  return verdict?.standing === 'meets' || (adjust && levelDb !== 0 && verdict?.remedies.length === 1);
 }
 
 /**
@@ -64,13 +62,13 @@ export function DeliverReleaseDialog({
   onStart: (order: NewDeliveries) => Promise<void>;
   onClose: () => void;
 }) {
-  const cells = cellsOf(release);
   const [adjust, setAdjust] = useState(true);
+  const cells = cellsOf(release, adjust);
   /** What was chosen by hand; the rest is chosen when it will meet. */
   const [byHand, setByHand] = useState<ReadonlyMap<string, boolean>>(new Map());
   const [started, setStarted] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
-  const isChosen = (cell: Cell) => byHand.get(cell.key) ?? willMeet(cell, adjust);
+  const isChosen = (cell: Cell) => byHand.get(cell.key) ?? cell.at?.verdict.standing === 'meets';
   const chosen = [...cells.values()].filter(isChosen);
   const choose = (keys: string[], on: boolean) =>
     setByHand(new Map([...byHand, ...keys.map((key): [string, boolean] => [key, on])]));
@@ -79,8 +77,8 @@ export function DeliverReleaseDialog({
     setStarted(true);
     try {
       await onStart({
-        deliveries: chosen.map(({ trackId, versionId, destinationId, levelDb }) => ({
-          ...{ trackId, versionId, destinationId, levelDb: adjust ? levelDb : 0 },
+        deliveries: chosen.map(({ trackId, versionId, destinationId, at }) => ({
+          ...{ trackId, versionId, destinationId, levelDb: at?.levelDb ?? 0 },
         })),
       });
     } catch (error) {
@@ -140,8 +138,7 @@ export function DeliverReleaseDialog({
                 {release.destinations.map(({ id: destinationId, settings }) => {
                   const cell = cells.get(`${id} ${destinationId}`);
                   if (!cell) return <td key={destinationId}>no mix yet</td>;
-                  const { verdict, levelDb } = cell;
-                  const raised = adjust && levelDb !== 0;
+                  const { at } = cell;
                   const delivery = deliveries.find(({ destination }) => destination === settings.name);
                   return (
                     <td key={destinationId}>
@@ -157,15 +154,17 @@ export function DeliverReleaseDialog({
                         }
                         disableTypography
                         label={
-                          !verdict ? (
+                          !at ? (
                             <StandingMark standing="unknown" />
-                          ) : willMeet(cell, adjust) ? (
-                            <StandingMark
-                              standing="meets"
-                              words={raised ? `meets with ${change(levelDb)} dB` : undefined}
-                            />
                           ) : (
-                            <StandingMark standing={verdict.standing} words={verdictWords(verdict)} />
+                            <StandingMark
+                              standing={at.verdict.standing}
+                              words={
+                                at.levelDb !== 0 && at.verdict.standing === 'meets'
+                                  ? `meets with ${change(at.levelDb)} dB`
+                                  : verdictWords(at.verdict)
+                              }
+                            />
                           )
                         }
                       />

@@ -5,8 +5,10 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import type { LatestDelivery } from '../../contracts/delivery';
-import type { MasterState as State, ReleaseDetail } from '../../contracts/release';
-import { judgeMaster } from '../../core/deliver/verdict';
+import type { MasterState as State, MixSummary, ReleaseDetail } from '../../contracts/release';
+import { masterFacts } from '../../core/deliver/master-facts';
+import type { Tags } from '../../core/deliver/tags';
+import { judge } from '../../core/deliver/verdict';
 import { reading } from '../../core/measure/reading';
 import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
@@ -18,14 +20,17 @@ import { OutlinePicture } from './outline-picture';
 export function MasterState({
   title,
   master,
-  sampleRate,
+  mix,
   destinations,
+  tags,
   deliveries,
 }: {
   title: string;
   master: State;
-  sampleRate: number;
+  mix: MixSummary;
   destinations: ReleaseDetail['destinations'];
+  /** What a file of it says about itself. */
+  tags: Tags;
   deliveries: LatestDelivery[];
 }) {
   const { summary, checking, problem, versionName } = master;
@@ -76,7 +81,7 @@ export function MasterState({
         <caption style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{`Verdicts of ${versionName}`}</caption>
         <tbody>
           {destinations.map(({ id, settings }) => {
-            const verdict = judgeMaster(settings, summary, sampleRate);
+            const verdict = judge(settings, masterFacts(summary, mix, tags));
             const delivery = deliveries.find(({ destination }) => destination === settings.name);
             return (
               <tr key={id}>

@@ -45,6 +45,7 @@ import { offerUndo } from '../kit/undo-store';
 import { DeliverReleaseDialog } from './deliver-release-dialog';
 import { ParticularsDialog, RELEASE_FIELDS } from './particulars-dialog';
 import { LoudnessChart } from './loudness-chart';
+import { tagsOfTrack } from './tags-of-track';
 import { TrackCard, type TrackActions, UploadStrip } from './track-card';
 
 const POLL_MS = 700;
@@ -216,6 +217,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                   key={track.id}
                   track={track}
                   destinations={data.destinations}
+                  tags={tagsOfTrack(data, track)}
                   last={i === data.tracks.length - 1}
                   uploads={uploads.filter(({ trackId }) => trackId === track.id)}
                   actions={actionsOn(track)}

@@ -31,6 +31,7 @@ import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
 import { MasterState } from './master-state';
 import { MixList } from './mix-list';
+import type { Tags } from '../../core/deliver/tags';
 import { ParticularsDialog, TRACK_FIELDS } from './particulars-dialog';
 
 /** An upload under way, or why it failed. */
@@ -144,12 +145,15 @@ export interface TrackActions {
 export function TrackCard({
   track,
   destinations,
+  tags,
   last,
   uploads,
   actions,
 }: {
   track: TrackSummary;
   destinations: ReleaseDetail['destinations'];
+  /** What a file of it says about itself. */
+  tags: Tags;
   last: boolean;
   uploads: UploadRow[];
   actions: TrackActions;
@@ -242,9 +246,7 @@ export function TrackCard({
       {mixes.map((each) => (
         <MixState key={each.id} mix={each} onRemove={only ? actions.cancel : () => actions.removeMix(each)} />
       ))}
-      {report && master && (
-        <MasterState {...{ title, master, destinations, deliveries }} sampleRate={mix!.source.sampleRate} />
-      )}
+      {report && master && <MasterState {...{ title, master, destinations, deliveries, tags }} mix={mix!} />}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />

@@ -15,6 +15,7 @@ const KIND_TITLES: Record<Removable['kind'], string> = {
   mix: 'Mix',
   version: 'Version',
   reference: 'Reference',
+  destination: 'Destination',
 };
 
 /** What was deleted lately, to be restored. */

@@ -3,17 +3,11 @@
 import { zodResolver } from '@hookform/resolvers/zod';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
-import FormControl from '@mui/material/FormControl';
-import FormControlLabel from '@mui/material/FormControlLabel';
-import FormHelperText from '@mui/material/FormHelperText';
-import FormLabel from '@mui/material/FormLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { Controller, useForm, type Resolver } from 'react-hook-form';
-import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import Link from 'next/link';
+import { useForm, type Resolver } from 'react-hook-form';
 import { NAME_PARTS, nameByPattern, patternProblem } from '../../core/deliver/file-name';
-import { describeDestination } from '../../core/deliver/verdict';
 import { type AccountSettings, accountSettingsSchema } from '../../contracts/account';
 import { send } from '../api';
 import { useOutcome } from './outcome';
@@ -23,10 +17,10 @@ const EXAMPLE = {
   ...{ destination: 'Disc', version: 'First version', isrc: 'AA6Q72000047', ean: '6291041500213', year: '2026' },
 };
 
-/** What new releases and deliveries begin with. */
+/** What deliveries begin with. */
 export function DeliveriesForm({ settings, onChanged }: { settings: AccountSettings; onChanged: () => void }) {
   const { outcome, attempt } = useOutcome();
-  const { register, handleSubmit, formState, watch, control } = useForm<AccountSettings>({
+  const { register, handleSubmit, formState, watch } = useForm<AccountSettings>({
     resolver: zodResolver(accountSettingsSchema) as Resolver<AccountSettings>,
     defaultValues: settings,
   });
@@ -38,31 +32,9 @@ export function DeliveriesForm({ settings, onChanged }: { settings: AccountSetti
   });
   return (
     <Box component="form" noValidate onSubmit={(event) => void save(event)} sx={{ display: 'grid', gap: 1.5 }}>
-      <Controller
-        control={control}
-        name="destinations"
-        render={({ field: { value, onChange } }) => (
-          <FormControl component="fieldset" error={!!errors.destinations}>
-            <FormLabel component="legend">A new release starts with</FormLabel>
-            {STARTING_DESTINATIONS.map((destination) => (
-              <FormControlLabel
-                key={destination.name}
-                label={`${destination.name}: ${describeDestination(destination)}`}
-                control={
-                  <Checkbox
-                    size="small"
-                    checked={value.includes(destination.name)}
-                    onChange={(_, on) =>
-                      onChange(on ? [...value, destination.name] : value.filter((name) => name !== destination.name))
-                    }
-                  />
-                }
-              />
-            ))}
-            <FormHelperText>{errors.destinations?.message}</FormHelperText>
-          </FormControl>
-        )}
-      />
+      <Typography>
+        What a release can be delivered for stands on the <Link href="/destinations">destinations</Link> shelf.
+      </Typography>
       <TextField
         size="small"
         label="File name"

@@ -1,10 +1,10 @@
 import { render, screen, within } from '@testing-library/react';
 import { editorStub } from '../../../tests/support/editor';
-import { STARTING_DESTINATIONS } from '../../core/deliver/destination';
+import { READY_MADE } from '../../core/deliver/ready-made';
 import { Destinations } from './destinations';
 
-const destinations = STARTING_DESTINATIONS.map((settings, i) => ({ id: String(i), settings }));
-const details = { destinations, deliveries: [], mix: { source: { sampleRate: 44100 } } };
+const destinations = READY_MADE.slice(0, 3).map((settings, i) => ({ id: String(i), settings, newer: null }));
+const details = { destinations, deliveries: [], mix: { source: { sampleRate: 44100 }, report: null } };
 const shown = (measurements: object, more: object = {}) => {
   const { inside } = editorStub({ track: { details: { ...details, ...more } }, measurements });
   render(<Destinations />, { wrapper: inside });

@@ -9,18 +9,61 @@ import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { Destination } from '../../core/deliver/destination';
-import { describeDestination, judgeMaster } from '../../core/deliver/verdict';
+import { describeDestination } from '../../core/deliver/describe';
+import { judge, type Verdict } from '../../core/deliver/verdict';
 import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { useMeasurements, useMixLength, useTrack } from './context';
+import { FIGURE_FACE } from '../theme/theme';
+import { useMeasurements, useTrack } from './context';
 import { STALE, useStale } from './stale';
+import { useMasterFacts } from './use-master-facts';
+
+/** What misses or is not known stands by itself; what is met runs on in a line; advice is told when it is needed. */
+function Requirements({ verdict: { requirements }, stale }: { verdict: Verdict; stale: boolean }) {
+  const open = requirements.filter(({ standing, advice }) => standing !== 'meets' && !advice);
+  const met = requirements.filter(({ standing, advice }) => standing === 'meets' && !advice);
+  const advice = requirements.filter((each) => each.advice && each.standing === 'misses');
+  return (
+    <>
+      <Box component="dl" sx={{ m: 0, fontSize: 12.5 }}>
+        {open.map(({ title, measured, standing }) => (
+          <ReadingRow
+            key={title}
+            name={title}
+            of={measured}
+            color={stale ? 'text.secondary' : standing === 'misses' ? 'error.main' : undefined}
+          />
+        ))}
+      </Box>
+      {met.length > 0 && (
+        <Box component="dl" sx={{ m: 0, fontSize: 12.5, display: 'flex', flexWrap: 'wrap', columnGap: 1.5 }}>
+          {met.map(({ title, measured, reason }) => (
+            <Box key={title} title={reason} sx={{ display: 'flex', gap: 0.75, whiteSpace: 'nowrap' }}>
+              <Box component="dt" sx={{ color: 'text.secondary' }}>
+                {title}
+              </Box>
+              <Box component="dd" sx={{ m: 0, fontFamily: FIGURE_FACE }}>
+                {measured}
+              </Box>
+            </Box>
+          ))}
+        </Box>
+      )}
+      {advice.map(({ title, measured, miss }) => (
+        <Box key={title} sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+          {title} {measured}: {miss}
+        </Box>
+      ))}
+    </>
+  );
+}
 
 function DestinationCard({ destination }: { destination: Destination }) {
   const measurement = useMeasurements((state) => state.measurement);
-  const { sampleRate } = useMixLength();
-  const verdict = measurement && judgeMaster(destination, measurement.master, sampleRate);
+  const facts = useMasterFacts(measurement?.master);
+  const verdict = facts && judge(destination, facts);
   const stale = useStale();
   return (
     <Paper
@@ -40,18 +83,7 @@ function DestinationCard({ destination }: { destination: Destination }) {
       <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
         {describeDestination(destination)}
       </Typography>
-      {verdict && (
-        <Box component="dl" sx={{ m: 0, fontSize: 12.5 }}>
-          {verdict.requirements.map(({ title, measured, standing }) => (
-            <ReadingRow
-              key={title}
-              name={title}
-              of={measured}
-              color={stale ? 'text.secondary' : standing === 'misses' ? 'error.main' : undefined}
-            />
-          ))}
-        </Box>
-      )}
+      {verdict && <Requirements verdict={verdict} stale={stale} />}
       {verdict && !stale && verdict.remedies.length > 0 && (
         <Box
           sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}
@@ -89,15 +121,11 @@ function MeasuringState() {
 export function DestinationsButton() {
   const destinations = useTrack((state) => state.details.destinations);
   const measurement = useMeasurements((state) => state.measurement);
-  const { sampleRate } = useMixLength();
+  const facts = useMasterFacts(measurement?.master);
   const share = useMeasurements((state) => state.share);
   const [open, setOpen] = useState(false);
   const met =
-    measurement && share === null
-      ? destinations.filter(
-          ({ settings }) => judgeMaster(settings, measurement.master, sampleRate).standing === 'meets',
-        )
-      : null;
+    facts && share === null ? destinations.filter(({ settings }) => judge(settings, facts).standing === 'meets') : null;
   return (
     <>
       <Button variant="outlined" aria-expanded={open} onClick={() => setOpen(true)} sx={{ flexShrink: 0 }}>

@@ -47,8 +47,8 @@ function LevelMatching() {
   const estimated = useAudition((state) => state.estimated);
   const entry = useCandidates(({ entries }) => entries.find(({ id }) => id === heard));
   const destinations = useTrack((state) => state.details.destinations);
-  const normalising = destinations.flatMap(({ settings: { name, loudness, maxTruePeakDbtp } }) =>
-    loudness ? [{ destination: name, targetLufs: loudness.targetLufs, maxTruePeakDbtp }] : [],
+  const normalising = destinations.flatMap(({ settings: { name, loudness, truePeak } }) =>
+    loudness ? [{ destination: name, targetLufs: loudness.lufs, maxTruePeakDbtp: truePeak.maxDbtp }] : [],
   );
   const choose = (value: string) => {
     const played = normalising.find(({ destination }) => value === AS_PLAYED + destination);

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { deliveredRate } from '../../../core/deliver/destination';
 import { deliveryOrder } from '../../deliveries/deliveries';
 import { isDiskFull } from '../../failures';
 import type { DeliveryOrder, MadeDelivery } from '../../render/delivery';
@@ -13,7 +14,7 @@ const NO_ROOM = 'The server is out of disk space. The file is rendered as soon a
 
 /** Stereo in 64 bits twice at the delivered rate, and the file itself. */
 function bytesNeeded({ mix, destination }: DeliveryOrder): number {
-  const frames = (mix.frames * (destination.sampleRate ?? mix.sampleRate)) / mix.sampleRate;
+  const frames = (mix.frames * deliveredRate(destination, mix.sampleRate)) / mix.sampleRate;
   return frames * 2 * (8 + 4);
 }
 

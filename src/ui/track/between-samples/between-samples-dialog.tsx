@@ -14,6 +14,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import type { Destination } from '../../../core/deliver/destination';
 import { waveBetween } from '../../../core/measure/between-samples';
 import type { PeakPlace } from '../../../engine/measure/peak-places';
 import type { StereoBuffer } from '../../../engine/sources/places';
@@ -102,7 +103,7 @@ export function BetweenSamplesDialog({ onClose }: { onClose: () => void }) {
   const index = picked && picked.of === buffer ? picked.index : places?.length ? highestOf(places) : 0;
   const place = places?.at(index);
   const ceiling = destinations.reduce(
-    (lowest, { settings }) => (settings.maxTruePeakDbtp < lowest.levelDb ? toLevel(settings) : lowest),
+    (lowest, { settings }) => (settings.truePeak.maxDbtp < lowest.levelDb ? toLevel(settings) : lowest),
     { name: '', levelDb: 0 },
   );
   const levels = [{ name: 'full scale', levelDb: 0 }, ...(ceiling.levelDb < 0 ? [ceiling] : [])];
@@ -196,6 +197,6 @@ export function BetweenSamplesDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-function toLevel({ name, maxTruePeakDbtp }: { name: string; maxTruePeakDbtp: number }) {
-  return { name, levelDb: maxTruePeakDbtp };
+function toLevel({ name, truePeak }: Destination) {
+  return { name, levelDb: truePeak.maxDbtp };
 }

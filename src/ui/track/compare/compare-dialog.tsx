@@ -11,7 +11,8 @@ import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
-import { judgeMaster } from '../../../core/deliver/verdict';
+import { masterFacts } from '../../../core/deliver/master-facts';
+import { judge } from '../../../core/deliver/verdict';
 import { stageTitle } from '../../../core/lane/schema';
 import { compareMasters, type MeasuredVersion } from '../../../engine/measure/compare-masters';
 import { laneKey } from '../../../engine/measure/queue';
@@ -111,7 +112,8 @@ function VersionRibbon({ title, version: { lane, measurement } }: { title: strin
 /** What both versions are against each destination. */
 function Verdicts({ versions }: { versions: readonly (MeasuredVersion | null)[] }) {
   const destinations = useTrack((state) => state.details.destinations);
-  const { sampleRate } = useMixLength();
+  const mix = useTrack((state) => state.details.mix);
+  const tags = useTrack((state) => state.details.tags);
   return (
     <Box
       component="table"
@@ -132,7 +134,7 @@ function Verdicts({ versions }: { versions: readonly (MeasuredVersion | null)[] 
               {settings.name}
             </Box>
             {versions.map((version, i) => {
-              const verdict = version && judgeMaster(settings, version.measurement.master, sampleRate);
+              const verdict = version && mix && judge(settings, masterFacts(version.measurement.master, mix, tags));
               return (
                 <td key={i}>
                   <StandingMark

@@ -16,12 +16,15 @@ import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Destination } from '../../../core/deliver/destination';
-import { describeDestination, judgeMaster, levelAtDelivery } from '../../../core/deliver/verdict';
+import { describeDestination } from '../../../core/deliver/describe';
+import { FORMAT_TRAITS } from '../../../core/deliver/format';
+import { judgeAtDelivery } from '../../../core/deliver/verdict';
 import { api } from '../../api';
 import { StandingMark, verdictWords } from '../../kit/standing';
 import { figure } from '../../kit/format';
 import { DitherChoice, type Dithering } from './dither-choice';
 import { useEditor, useLane, useMeasurements, useTrack } from '../context';
+import { useMasterFacts } from '../use-master-facts';
 
 /** ", lowered 9.0 dB"; nothing where the level stays. */
 function changedWords(byDb: number): string {
@@ -41,24 +44,11 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const [starting, setStarting] = useState(false);
   const destination = destinations.find(({ id }) => id === chosen);
   const [dithering, setDithering] = useState<Dithering | null>(null);
-  const used = dithering ?? destination?.settings ?? null;
-  const master = measurement?.master;
-  /** What a destination says of the master at a change of level in dB. */
-  const judged = (settings: Destination, byDb: number) =>
-    master && mix
-      ? judgeMaster(
-          settings,
-          { integratedLufs: master.integratedLufs + byDb, truePeakDbtp: master.truePeakDbtp + byDb },
-          mix.source.sampleRate,
-        )
-      : null;
-  const mendingDb = (settings: Destination) => {
-    const verdict = judged(settings, 0);
-    return master && verdict ? levelAtDelivery(settings, master, verdict) : 0;
-  };
-  const levelDb = destination ? mendingDb(destination.settings) : 0;
-  const offered = levelDb !== 0;
-  const verdict = destination ? judged(destination.settings, adjust ? levelDb : 0) : null;
+  const used = dithering ?? destination?.settings.wordLength ?? null;
+  const facts = useMasterFacts(measurement?.master);
+  const judged = (settings: Destination) => facts && judgeAtDelivery(settings, facts, adjust);
+  const offeredDb = destination && facts ? judgeAtDelivery(destination.settings, facts, true).levelDb : 0;
+  const verdict = destination ? judged(destination.settings)?.verdict : null;
   const misses = verdict?.standing === 'misses';
 
   // Each destination has a dither of its own.
@@ -71,7 +61,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
     setProblem(null);
     try {
       await editor.lane.requireSaved();
-      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? levelDb : 0, ...dithering };
+      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? offeredDb : 0, ...dithering };
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
@@ -89,8 +79,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
         </Typography>
         <RadioGroup value={chosen} onChange={(_, value) => choose(value)} aria-label="Destination">
           {destinations.map(({ id, settings }) => {
-            const byDb = adjust ? mendingDb(settings) : 0;
-            const each = judged(settings, byDb);
+            const each = judged(settings);
             return (
               <FormControlLabel
                 key={id}
@@ -101,11 +90,11 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
                   <Box sx={{ display: 'flex', flexWrap: 'wrap', columnGap: 1.5, alignItems: 'baseline', py: 0.75 }}>
                     <b>{settings.name}</b>
                     <Box component="span" sx={{ color: 'text.secondary' }}>
-                      {describeDestination(settings)}, {settings.container.toUpperCase()}
+                      {describeDestination(settings)}
                     </Box>
                     <StandingMark
-                      standing={each?.standing ?? 'unknown'}
-                      words={each ? verdictWords(each) + changedWords(byDb) : undefined}
+                      standing={each?.verdict.standing ?? 'unknown'}
+                      words={each ? verdictWords(each.verdict) + changedWords(each.levelDb) : undefined}
                     />
                   </Box>
                 }
@@ -113,10 +102,10 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
             );
           })}
         </RadioGroup>
-        {offered && (
+        {offeredDb !== 0 && (
           <FormControlLabel
             control={<Checkbox size="small" checked={adjust} onChange={(_, value) => setAdjust(value)} />}
-            label={`${levelDb < 0 ? 'Lower' : 'Raise'} by ${figure(Math.abs(levelDb))} dB at delivery, to meet the loudness`}
+            label={`${offeredDb < 0 ? 'Lower' : 'Raise'} by ${figure(Math.abs(offeredDb))} dB at delivery, to meet the loudness`}
           />
         )}
         {misses && (
@@ -124,7 +113,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
             As it is, this delivery will miss: {verdictWords(verdict)}. {verdict.remedies.join(' ')}
           </Alert>
         )}
-        {destination && used && (
+        {destination && used && FORMAT_TRAITS[destination.settings.format.name].lossless && (
           <DitherChoice dithering={used} destination={destination.settings} onChange={setDithering} />
         )}
         {problem && (

@@ -9,8 +9,9 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useEffect, useMemo, useState } from 'react';
-import type { Destination } from '../../../core/deliver/destination';
+import { deliveredRate, type Destination } from '../../../core/deliver/destination';
 import { DITHERS, type Dither } from '../../../core/deliver/dither';
+import type { WordLength } from '../../../core/deliver/format';
 import { errorSpectrum } from '../../../core/deliver/error-spectrum';
 import { quietPassages } from '../../../core/measure/quiet-passages';
 import { change, clock, figure } from '../../kit/format';
@@ -26,7 +27,7 @@ const COLUMNS = 120;
 const PLACES = { quietest: 'Quietest passage', end: 'The end' } as const;
 
 /** Plays a quiet passage of the master with each dither, raised so that one hears the bottom of it. */
-function Listening({ depth }: Pick<Destination, 'depth'>) {
+function Listening({ depth }: { depth: WordLength }) {
   const { passages, transport } = useEditor();
   const master = useMeasurements((state) => state.rendered);
   const { sampleRate } = useMixLength();
@@ -96,8 +97,8 @@ const TOGGLE = { textTransform: 'none', py: 0.25, color: 'text.primary' } as con
 export function DitherComparison({ chosen, destination }: { chosen: Dither; destination: Destination }) {
   const palette = usePalette();
   const { sampleRate: mixRate } = useMixLength();
-  const sampleRate = destination.sampleRate ?? mixRate;
-  const { depth } = destination;
+  const sampleRate = deliveredRate(destination, mixRate);
+  const depth = destination.wordLength.bits;
   const spectra = useMemo(
     () => DITHERS.map((dither) => ({ dither, ...errorSpectrum(dither, depth, sampleRate, COLUMNS) })),
     [depth, sampleRate],

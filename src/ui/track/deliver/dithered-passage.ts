@@ -1,4 +1,5 @@
-import { Ditherer, type Dither, type IntegerDepth } from '../../../core/deliver/dither';
+import { Ditherer, type Dither } from '../../../core/deliver/dither';
+import type { WordLength } from '../../../core/deliver/format';
 import type { Loop } from '../../../engine/live/protocol';
 import type { StereoBuffer } from '../../../engine/sources/places';
 import { sharedChannel } from '../../../engine/measure/worker-runner';
@@ -18,7 +19,7 @@ export function raisedDb({ left, right }: StereoBuffer, { start, end }: Loop): n
 export function ditheredPassage(
   { left, right }: StereoBuffer,
   { start, end }: Loop,
-  { dither, depth, sampleRate, gainDb }: { dither: Dither; depth: IntegerDepth; sampleRate: number; gainDb: number },
+  { dither, depth, sampleRate, gainDb }: { dither: Dither; depth: WordLength; sampleRate: number; gainDb: number },
 ): StereoBuffer {
   const ditherer = new Ditherer({ depth, dither, sampleRate });
   const gain = 10 ** (gainDb / 20) / 2 ** (depth - 1);

@@ -1,3 +1,4 @@
+import { FORMAT_TRAITS } from '@/core/deliver/format';
 import { ownDelivery } from '@/server/deliveries/deliveries';
 import { fileResponse } from '@/server/http/file-response';
 import { route } from '@/server/http/route';
@@ -11,7 +12,7 @@ export const GET = route(async ({ request, account, params }) => {
   return fileResponse(request, {
     file: await store.locate(fileHash),
     size: await store.size(fileHash),
-    type: `audio/${destination.container}`,
+    type: FORMAT_TRAITS[destination.format.name].type,
     hash: fileHash,
     downloadAs: fileName,
   });

@@ -1,0 +1,9 @@
+import { dropDestination, renewDestination } from '@/server/destinations/destinations';
+import { route } from '@/server/http/route';
+
+/** Gives a destination of a release the values that the shelf has now. */
+export const PUT = route(({ account, params }) => renewDestination(account.id, params.releaseId, params.destinationId));
+
+export const DELETE = route(({ account, params }) =>
+  dropDestination(account.id, params.releaseId, params.destinationId),
+);

@@ -1,0 +1,75 @@
+import { readFileSync } from 'node:fs';
+import {
+  ByteVector,
+  File,
+  Id3v2Settings,
+  Id3v2Tag,
+  Id3v2UserTextInformationFrame,
+  Picture,
+  PictureType,
+  TagTypes,
+  XiphComment,
+} from 'node-taglib-sharp';
+import type { Format } from '../../core/deliver/format';
+import type { Tags } from '../../core/deliver/tags';
+
+// AIFF would get the tags of version 2.2 without it.
+Id3v2Settings.defaultVersion = 4;
+Id3v2Settings.forceDefaultVersion = true;
+
+/** What is written besides the common tags: where a format has a place for an EAN. */
+function writeBarcode(file: File, barcode: string): void {
+  const xiph = file.getTag(TagTypes.Xiph, false) as XiphComment | undefined;
+  xiph?.setFieldAsStrings('BARCODE', barcode);
+  const id3 = file.getTag(TagTypes.Id3v2, false) as Id3v2Tag | undefined;
+  if (!id3) return;
+  const frame = Id3v2UserTextInformationFrame.fromDescription('BARCODE');
+  frame.text = [barcode];
+  id3.addFrame(frame);
+}
+
+/**
+ * Writes tags and a cover picture into a finished file; its samples stay as they are. The same tags give the same bytes. What
+ * a format has no place for is left out: an EAN in MP4.
+ */
+export function writeTags(path: string, format: Format, tags: Tags, cover: Cover | null): void {
+  // The ending of its name says nothing here: files under way have another one.
+  const file = File.createFromPath(path, MIME_TYPES[format]);
+  try {
+    const wave = format === 'WAV' || format === 'Broadcast WAV';
+    if (wave || format === 'AIFF' || format === 'MP3') file.getTag(TagTypes.Id3v2, true);
+    // A RIFF INFO list has no encoding of its own: programs disagree about letters beyond ASCII.
+    file.removeTags(wave ? TagTypes.RiffInfo | TagTypes.MovieId : TagTypes.Id3v1);
+    const { tag } = file;
+    tag.title = tags.title ?? '';
+    tag.album = tags.album ?? '';
+    tag.performers = tags.artist ? [tags.artist] : [];
+    tag.albumArtists = tags.album_artist ? [tags.album_artist] : [];
+    tag.composers = tags.composer ? [tags.composer] : [];
+    tag.copyright = tags.copyright ?? '';
+    tag.isrc = tags.isrc ?? '';
+    tag.track = Number(tags.track ?? 0);
+    tag.trackCount = Number(tags.tracks ?? 0);
+    tag.year = Number(tags.date ?? 0);
+    if (cover) {
+      const data = ByteVector.fromByteArray(readFileSync(cover.path));
+      tag.pictures = [Picture.fromFullData(data, PictureType.FrontCover, cover.type, '')];
+    }
+    if (tags.barcode) writeBarcode(file, tags.barcode);
+    file.save();
+  } finally {
+    file.dispose();
+  }
+}
+
+/** A cover picture in a file. */
+export interface Cover {
+  path: string;
+  /** MIME type: image/jpeg or image/png. */
+  type: string;
+}
+
+const MIME_TYPES: Record<Format, string> = {
+  ...{ WAV: 'taglib/wav', 'Broadcast WAV': 'taglib/wav', FLAC: 'taglib/flac', AIFF: 'taglib/aiff' },
+  ...{ ALAC: 'taglib/m4a', MP3: 'taglib/mp3', AAC: 'taglib/m4a' },
+};

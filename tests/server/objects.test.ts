@@ -85,7 +85,7 @@ test('what a release and a track carry is kept, checked, and written into the fi
     'date=2026',
   ])
     expect(head).toContain(tag);
-});
+  const wrong = await client.ask('PUT', '/api/account/settings', { ...settings, fileNamePattern: '{label}' });
   expect([wrong.status, wrong.body.error]).toEqual([422, expect.stringContaining('{label} is not a part of a name')]);
 });
 

@@ -171,7 +171,7 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
       ],
       ...['r.account_id as accountId', 'r.cover_hash as coverHash', 'r.cover_type as coverType'],
       'd.created_at as createdAt',
-      db.raw(`m.report ->> 'bitsUsed' as "bitsUsed"`) as never,
+      db.raw(`m.findings ->> 'bitsUsed' as "bitsUsed"`) as never,
       db.raw('(select count(*) from tracks x where x.release_id = r.id and x.removed_at is null) as tracks') as never,
     );
   if (!row) return undefined;

@@ -62,6 +62,12 @@ async function signOut() {
   window.location.assign('/sign-in');
 }
 
+/** What an account keeps for all of its releases. */
+const SHELVES = [
+  { title: 'Destinations', href: '/destinations' },
+  { title: 'References', href: '/references' },
+];
+
 /** Head and body of the pages around the workspace. */
 export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?: ReactNode; children: ReactNode }) {
   return (
@@ -87,15 +93,18 @@ export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?:
         <Box sx={{ flex: 1 }} />
         {actions}
         <ThemeSwitch />
-        {/* A phone has no room for it, and no use: one listens to references in the workspace. */}
-        <Button
-          component={Link}
-          href="/references"
-          color="inherit"
-          sx={{ display: { xs: 'none', sm: 'inline-flex' }, flexShrink: 0 }}
-        >
-          References
-        </Button>
+        {/* A phone has no room for the shelves, and no use. */}
+        {SHELVES.map(({ title, href }) => (
+          <Button
+            key={href}
+            component={Link}
+            href={href}
+            color="inherit"
+            sx={{ display: { xs: 'none', sm: 'inline-flex' }, flexShrink: 0 }}
+          >
+            {title}
+          </Button>
+        ))}
         <Button component={Link} href="/settings" color="inherit">
           Settings
         </Button>

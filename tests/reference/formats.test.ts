@@ -112,7 +112,11 @@ describe.each([...LOSSLESS, ...LOSSY])('%s', (format) => {
     // ffprobe tells what a bext chunk says and looks no further.
     if (format === 'Broadcast WAV') expect(tags.comment).toContain(TAGS.artist);
     else
-      expect(tags).toMatchObject({ title: TAGS.title, album: TAGS.album, track: expect.stringMatching(/^3(\/9)?$/) });
+      expect(tags).toMatchObject({
+        title: TAGS.title,
+        album: TAGS.album,
+        track: expect.stringMatching(/^3(\/9)?$/) as string,
+      });
     expect(streams.filter(({ codec_type }) => codec_type === 'video').map(({ codec_name }) => codec_name)).toEqual([
       'png',
     ]);

@@ -90,7 +90,7 @@ describe('with the application running', () => {
       (await ended(client, await order(client, workspace, 'Disc', 0, more))).receipt!;
     const [plain, one, two] = [await made(), await made(shaped), await made(shaped)];
     expect([plain.dither, one.dither]).toEqual(['TPDF', 'noise-shaped']);
-    expect(one.destination).toMatchObject(shaped);
+    expect(one.destination).toMatchObject({ wordLength: shaped });
     expect(one.file.sha256).toBe(two.file.sha256);
     expect(one.file.sha256).not.toBe(plain.file.sha256);
     const { destinations, versions, track } = workspace;

@@ -17,7 +17,7 @@ export interface BroadcastExtension {
 }
 
 /** Bytes of the chunk before its coding history. */
-export const EXTENSION_BYTES = 602;
+const EXTENSION_BYTES = 602;
 const VERSION = 2;
 /** What stands for a value that is not known. */
 const NOT_KNOWN = 0x7fff;

@@ -17,7 +17,7 @@ function rateWords({ sampleRate }: Destination): string {
 }
 
 /** What the file is, such as "24-bit FLAC" or "MP3 320 kb/s". */
-export function formatWords(destination: Destination): string {
+function formatWords(destination: Destination): string {
   const { name, kbps } = destination.format;
   const bits = deliveredWordLength(destination);
   return bits === null ? `${name} ${kbps} kb/s` : `${bits}-bit ${name}`;

@@ -201,7 +201,7 @@ function tags({ tags: present }: Facts, required: readonly (keyof typeof TAG_TIT
 }
 
 /** Limits of advice for a lacquer (common practice, no source): cutting engineers decide by the side at hand. */
-export const CUTTING_LIMITS = { bassSideDb: -12, sideDbfs: -12, sibilanceDbfs: -18 } as const;
+const CUTTING_LIMITS = { bassSideDb: -12, sideDbfs: -12, sibilanceDbfs: -18 } as const;
 
 function cutting({ cutting: measured }: Facts): Found[] {
   const limits = CUTTING_LIMITS;

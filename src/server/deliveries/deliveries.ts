@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { parseLane } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
 import { tagsOf } from '../../core/deliver/tags';
@@ -267,6 +268,11 @@ export async function ownDelivery(
   const row = await requireOwn<{ file_hash: string | null }>(db, 'deliveries', accountId, id, ['file_hash']);
   const [delivery] = await listDeliveries(db, { 'd.id': id });
   return { ...delivery, fileHash: row.file_hash };
+}
+
+/** MIME type of what a destination asks for. */
+export function mimeTypeOf({ format }: Destination): string {
+  return FORMAT_TRAITS[format.name].type;
 }
 
 /** Stops a delivery that is not finished; its worker notices within a second or two. */

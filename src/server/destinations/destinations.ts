@@ -69,8 +69,7 @@ export async function takeDestination(accountId: string, releaseId: string, shel
       const { settings } = await requireOnShelf(trx, accountId, shelfId);
       const [{ count, last }] = await trx('destinations')
         .where({ release_id: releaseId })
-        .count<{ count: string; last: number | null }[]>('id')
-        .max('position as last');
+        .select<{ count: string; last: number | null }[]>(trx.raw('count(*), max(position) as last'));
       if (Number(count) >= MOST_OF_A_RELEASE)
         throw new Problem(422, `A release has at most ${MOST_OF_A_RELEASE} destinations. Take one away first.`);
       const [row] = await trx('destinations')

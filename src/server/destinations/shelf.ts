@@ -65,8 +65,7 @@ export async function addToShelf(accountId: string, { settings, starts }: PutOnS
       await trx('accounts').where({ id: accountId }).forUpdate().first('id');
       const [{ count, last }] = await trx('shelf_destinations')
         .where({ account_id: accountId, removed_at: null })
-        .count<{ count: string; last: number | null }[]>('id')
-        .max('position as last');
+        .select<{ count: string; last: number | null }[]>(trx.raw('count(*), max(position) as last'));
       if (Number(count) >= MOST_ON_SHELF)
         throw new Problem(422, `A shelf has at most ${MOST_ON_SHELF} destinations. Delete one first.`);
       const [row] = await trx('shelf_destinations')

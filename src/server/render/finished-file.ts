@@ -173,7 +173,7 @@ export async function makeFinishedFile(
     version: order.versionName,
     lane: rendered.lane,
     levelDb,
-    tags: tags as Record<string, string>,
+    tags: tags,
     cover,
     guardDb: rendered.guardDb,
     dither: rendered.dither,

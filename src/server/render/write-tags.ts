@@ -1,14 +1,13 @@
 import { readFileSync } from 'node:fs';
+import type { Id3v2Tag, XiphComment } from 'node-taglib-sharp';
 import {
   ByteVector,
   File,
   Id3v2Settings,
-  Id3v2Tag,
   Id3v2UserTextInformationFrame,
   Picture,
   PictureType,
   TagTypes,
-  XiphComment,
 } from 'node-taglib-sharp';
 import type { Format } from '../../core/deliver/format';
 import type { Tags } from '../../core/deliver/tags';

@@ -68,7 +68,7 @@ export function LevelFields() {
           title={title}
           grounds={key}
           asked={watch(key) !== null}
-          onAsk={(on) => setValue(key, on ? ({ ...blank, ...NO_GROUNDS } as Destination[typeof key]) : null)}
+          onAsk={(on) => setValue(key, on ? { ...blank, ...NO_GROUNDS } : null)}
         >
           <NumberField name={`${key}.${field}` as 'momentary.maxLufs'} label={label} unit={unit} />
         </RequirementRow>

@@ -16,7 +16,8 @@ export type Place = FieldPath<Destination>;
 /** The message for a place; undefined when there is none. */
 function useMessage(name: string): string | undefined {
   const { errors } = useFormContext<Destination>().formState;
-  return (get(errors, name) as { message?: string } | undefined)?.message;
+  const found: unknown = get(errors, name);
+  return found && typeof found === 'object' && 'message' in found ? String(found.message) : undefined;
 }
 
 /** A text of a destination. */

@@ -42,9 +42,11 @@ import { ActionsMenu } from '../kit/actions-menu';
 import { EditableTitle } from '../kit/editable-title';
 import { Page } from '../kit/page';
 import { offerUndo } from '../kit/undo-store';
+import { CoverButton } from './cover-button';
 import { DeliverReleaseDialog } from './deliver-release-dialog';
 import { ParticularsDialog, RELEASE_FIELDS } from './particulars-dialog';
 import { LoudnessChart } from './loudness-chart';
+import { ReleaseDestinationsDialog } from './release-destinations-dialog';
 import { tagsOfTrack } from './tags-of-track';
 import { TrackCard, type TrackActions, UploadStrip } from './track-card';
 
@@ -92,6 +94,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   );
   const [editing, setEditing] = useState(false);
   const [delivering, setDelivering] = useState(false);
+  const [choosing, setChoosing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   // A release that was deleted may be brought back from the list of releases.
   const refresh = () => void client.invalidateQueries();
@@ -141,6 +144,10 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
     await tell(`${own}/deliveries`, { method: 'POST', body });
     refresh();
   };
+  const sendCover = async (file: File) => {
+    const body = new Uint8Array(await file.arrayBuffer());
+    await ask(`${own}/cover?name=${encodeURIComponent(file.name)}`, { method: 'PUT', body });
+  };
   const copy = () =>
     void api(createdReleaseSchema, `${own}/copies`, { method: 'POST' })
       .then(({ id }) => router.push(`/releases/${id}`))
@@ -162,6 +169,11 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2 }}>
           <Box>
             <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+              <CoverButton
+                release={data}
+                onChoose={(file) => void sendCover(file)}
+                onRemove={() => void ask(`${own}/cover`, { method: 'DELETE' })}
+              />
               <EditableTitle
                 variant="h1"
                 title={data.title}
@@ -178,6 +190,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 of={data.title}
                 actions={[
                   { title: 'Particulars…', onChoose: () => setEditing(true) },
+                  { title: 'Destinations…', onChoose: () => setChoosing(true) },
                   { title: 'Duplicate', onChoose: copy },
                   {
                     title: data.archived ? 'Take out of the archive' : 'Archive',
@@ -192,7 +205,20 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 .filter(Boolean)
                 .join(', ')}
             </Typography>
+            <Box
+              sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', columnGap: 1, color: 'text.secondary' }}
+            >
+              {data.destinations.length > 0
+                ? `For ${data.destinations.map(({ settings }) => settings.name).join(', ')}`
+                : 'No destination yet'}
+              <Button color="inherit" onClick={() => setChoosing(true)}>
+                {data.destinations.some(({ newer }) => newer) ? 'Newer values on the shelf…' : 'Change destinations…'}
+              </Button>
+            </Box>
           </Box>
+          {choosing && (
+            <ReleaseDestinationsDialog release={data} onChanged={refresh} onClose={() => setChoosing(false)} />
+          )}
           {editing && (
             <ParticularsDialog
               title={`Particulars of ${data.title}`}

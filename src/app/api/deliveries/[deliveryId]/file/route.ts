@@ -1,5 +1,4 @@
-import { FORMAT_TRAITS } from '@/core/deliver/format';
-import { ownDelivery } from '@/server/deliveries/deliveries';
+import { mimeTypeOf, ownDelivery } from '@/server/deliveries/deliveries';
 import { fileResponse } from '@/server/http/file-response';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
@@ -12,7 +11,7 @@ export const GET = route(async ({ request, account, params }) => {
   return fileResponse(request, {
     file: await store.locate(fileHash),
     size: await store.size(fileHash),
-    type: FORMAT_TRAITS[destination.format.name].type,
+    type: mimeTypeOf(destination),
     hash: fileHash,
     downloadAs: fileName,
   });

@@ -10,7 +10,10 @@ const ALLOWED = new Set([
 ]);
 
 /** Packages that name their licence in their readme alone. */
-const IN_README = new Map([['combine-errors', 'MIT']]);
+const IN_README = new Map([
+  ['combine-errors', 'MIT'],
+  ['png-js', 'MIT'],
+]);
 
 /** Whether a licence expression leaves a way to use the package: any of an OR, all of an AND. */
 function allowed(expression) {

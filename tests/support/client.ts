@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import knex, { type Knex } from 'knex';
-import { addAccount } from '@/server/accounts/accounts';
+import { hashPassword } from '@/server/accounts/password';
+import { fillShelf } from '@/server/destinations/shelf';
 import { until } from './application';
 
 export interface Answer<T> {
@@ -98,7 +99,9 @@ export async function newClient(
 ): Promise<Client & { email: string }> {
   const email = `${randomUUID()}@example.com`;
   const db = testDatabase(databaseUrl);
-  await addAccount(db, { email, name: 'Test engineer', password: PASSWORD });
+  const row = { email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) };
+  const [{ id }] = await db('accounts').insert(row).returning<{ id: string }[]>('id');
+  await fillShelf(db, id);
   await db.destroy();
   // An address of its own, where the application asks a proxy for it: what others get wrong is not counted against it.
   const address = `10.${[0, 0, 0].map(() => Math.floor(Math.random() * 256)).join('.')}`;

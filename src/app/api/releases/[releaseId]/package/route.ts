@@ -1,0 +1,5 @@
+import { releasePackage } from '@/server/deliveries/package';
+import { route } from '@/server/http/route';
+
+/** The finished files of a release with their receipts, as one zip. */
+export const GET = route(({ account, params }) => releasePackage(account.id, params.releaseId), { seconds: null });

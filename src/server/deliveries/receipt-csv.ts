@@ -1,0 +1,44 @@
+import Papa from 'papaparse';
+import type { Receipt } from '../../core/deliver/receipt';
+
+/** The louder of a pair of levels; null for silence. */
+export function louder([left, right]: readonly [number | null, number | null]): number | null {
+  return left === null ? right : right === null ? left : Math.max(left, right);
+}
+
+function rowOf({ file, measured, verdict, destination, mix, version, dither, levelDb, tags, made }: Receipt) {
+  const missing = verdict.requirements.filter(({ standing, advice }) => standing === 'misses' && !advice);
+  return {
+    file: file.name,
+    destination: destination.name,
+    verdict: verdict.standing,
+    misses: missing.map(({ title, miss }) => `${title}: ${miss}`).join('; '),
+    format: destination.format.name,
+    'sample rate, Hz': file.sampleRate,
+    'word length, bits': file.bits || '',
+    'duration, s': file.durationSeconds.toFixed(3),
+    'integrated, LUFS': measured.integratedLufs,
+    'momentary, LUFS': measured.maxMomentaryLufs,
+    'short-term, LUFS': measured.maxShortTermLufs,
+    'range, LU': measured.rangeLu,
+    'true peak, dBTP': louder(measured.truePeakDbtp),
+    'sample peak, dBFS': louder(measured.samplePeakDbfs),
+    'PLR, LU': measured.plrLu,
+    dither,
+    'level at delivery, dB': levelDb,
+    title: tags.title ?? '',
+    ISRC: tags.isrc ?? '',
+    version,
+    mix: mix.fileName,
+    'SHA-256 of the file': file.sha256,
+    'SHA-256 of the mix': mix.sha256,
+    made: made.at ?? '',
+    core: made.core,
+  };
+}
+
+/** Receipts as a table for spreadsheets, a row each. Levels are whole numbers of the measurement, not rounded. */
+export function receiptsCsv(receipts: readonly Receipt[]): string {
+  // Names come from outside: a spreadsheet must not take one for a formula.
+  return `${Papa.unparse(receipts.map(rowOf), { escapeFormulae: true })}\r\n`;
+}

@@ -17,6 +17,7 @@ const options = {
     path.join(jobs, 'threads/deliver.ts'),
     path.join(jobs, 'threads/measure.ts'),
     path.join(jobs, 'threads/reference.ts'),
+    path.join(jobs, 'threads/encode.ts'),
   ],
   outbase: path.join(root, 'src/server'),
   outdir: path.join(root, watching ? 'dist/dev' : 'dist'),

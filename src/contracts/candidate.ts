@@ -40,6 +40,8 @@ export const candidateSchema = z.discriminatedUnion('kind', [
     /** A passage of its own that it stays in; null for none. */
     loop: referenceLoopSchema.nullable().default(null),
   }),
+  /** An encode of a master. */
+  z.strictObject({ kind: z.literal('encode'), encodeId: z.uuid() }),
   /** A finished file. */
   z.strictObject({ kind: z.literal('delivery'), deliveryId: z.uuid() }),
 ]);

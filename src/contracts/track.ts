@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
 import { releaseDestinationSchema } from './destination';
+import { encodeChecksSchema } from './encode-check';
 import { noteSchema } from './note';
 import { referenceSchema } from './reference';
 import { mixSummarySchema } from './release';
@@ -29,6 +30,8 @@ export const trackDetailsSchema = z.object({
   /** What the listening bar offers; null when nothing was saved. */
   candidates: z.array(candidateSchema).nullable(),
   notes: z.array(noteSchema),
+  /** Encodes of masters of the mix in use. */
+  encodes: encodeChecksSchema,
   /** The references of the account. */
   references: z.array(referenceSchema),
 });

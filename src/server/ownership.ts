@@ -15,6 +15,7 @@ const OWNED = {
   versions: { name: 'version', through: 'track' },
   deliveries: { name: 'delivery', through: 'track' },
   notes: { name: 'note', through: 'track' },
+  encode_checks: { name: 'encode', through: 'track' },
   blind_tests: { name: 'blind test', through: 'track' },
   blind_test_sounds: { name: 'sound', through: 'track' },
 } as const;

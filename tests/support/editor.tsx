@@ -14,6 +14,7 @@ export interface EditorStates {
   audition?: object;
   candidates?: object;
   measurements?: object;
+  encodes?: object;
   lane?: object;
   selection?: object;
 }
@@ -52,6 +53,7 @@ export function editorStub(states: EditorStates) {
     audition: part('audition', states.audition),
     candidates: part('candidates', states.candidates),
     lane: part('lane', states.lane),
+    encodes: part('encodes', { checks: [], problem: null, ...states.encodes }),
     selection: part('selection', states.selection),
     measurements: part('measurements', { measurement: null, share: null, problem: null, ...states.measurements }),
   };

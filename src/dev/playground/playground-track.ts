@@ -70,6 +70,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     deliveries: [],
     candidates: null,
     notes: [],
+    encodes: [],
     references: [],
   };
 }

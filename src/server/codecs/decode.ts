@@ -71,6 +71,8 @@ interface FloatWaveOptions {
   resampled: boolean;
   channels?: number;
   accepts?: Accepts;
+  /** Frames at the file's own rate by which it is late. */
+  lateFrames?: number;
 }
 
 /**
@@ -79,12 +81,13 @@ interface FloatWaveOptions {
  */
 export async function* floatWave(
   file: string,
-  { frames, rate, resampled, channels = 2, accepts }: FloatWaveOptions,
+  { frames, rate, resampled, channels = 2, accepts, lateFrames = 0 }: FloatWaveOptions,
 ): AsyncGenerator<Uint8Array, void, undefined> {
   const container = await containerOf(file, accepts);
   const filters = [
     ...ending(container),
     stereo(channels),
+    ...shifted(lateFrames),
     ...(resampled ? [`aresample=${rate}:resampler=soxr:precision=33`] : []),
     ...[`apad=whole_len=${frames}`, `atrim=end_sample=${frames}`],
   ];

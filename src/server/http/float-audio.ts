@@ -39,6 +39,10 @@ export interface StoredAudio {
   channels?: number;
   /** Left out: lossless files. */
   accepts?: Accepts;
+  /** Frames at its own rate by which the file is late; left out: none. */
+  lateFrames?: number;
+  /** Hz: the file's own rate, where its frames are counted at another. */
+  storedRate?: number;
 }
 
 /**
@@ -47,7 +51,7 @@ export interface StoredAudio {
  */
 export async function floatAudio(
   request: Request,
-  { hash, frames, sampleRate, ...decoding }: StoredAudio,
+  { hash, frames, sampleRate, storedRate = sampleRate, ...decoding }: StoredAudio,
   rate: number,
 ): Promise<Response> {
   if (running >= MOST_AT_ONCE)
@@ -58,7 +62,7 @@ export async function floatAudio(
   const options = {
     frames: framesAtRate(frames, sampleRate, rate),
     rate,
-    resampled: rate !== sampleRate,
+    resampled: rate !== storedRate,
     ...decoding,
   };
   const wave = counted(floatWave(file, options));

@@ -8,6 +8,7 @@ const WORK = {
   intake: { table: 'mixes', working: 'analysing', failed: 'refused', reason: 'refusal' },
   deliver: { table: 'deliveries', working: 'rendering', failed: 'failed', reason: 'problem' },
   measure: { table: 'measurements', working: 'measuring', failed: 'failed', reason: 'problem' },
+  encode: { table: 'encode_checks', working: 'encoding', failed: 'failed', reason: 'problem' },
   reference: { table: 'reference_tracks', working: 'measuring', failed: 'refused', reason: 'refusal' },
 } as const satisfies Record<JobName, { table: string; working: string; failed: string; reason: string }>;
 

@@ -14,6 +14,7 @@ import { sweep } from '../store/sweep';
 import { forgetStaleUploads } from '../uploads';
 import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
+import { encodeTask } from './tasks/encode';
 import { intakeTask } from './tasks/intake';
 import { measureTask } from './tasks/measure';
 import { referenceTask } from './tasks/reference';
@@ -63,6 +64,7 @@ async function main(): Promise<void> {
         intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
         deliver: async (data) => deliverTask(db, log(), payload.parse(data).id),
         measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+        encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
         reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
       },
     });

@@ -11,34 +11,13 @@ import {
 } from '../../engine/measure/kept-measurement';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
-import { mixInUse } from '../mixes/mix-list';
-import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
+import { subjectOf } from './subject';
 
 /** The largest measurement that a page may send. */
 export const MOST_BYTES = MOST_KEPT_BYTES;
 /** Measurements kept of a mix: of the lanes that were measured last. */
 const KEPT_OF_A_MIX = 12;
-
-/** A version's lane as it stands, and the mix that its track is used with. */
-interface Subject {
-  mixId: string;
-  lane: Lane;
-  /** Number of the step that it is. */
-  step: number;
-}
-
-/** What a measurement of a version would be of. Throws a Problem: 404 for another's, 409 while the mix is not ready. */
-async function subjectOf(db: Knex, accountId: string, versionId: string): Promise<Subject> {
-  const { track_id, current } = await requireOwn<{ track_id: string; current: number }>(
-    ...([db, 'versions', accountId, versionId, ['track_id', 'current']] as const),
-  );
-  const edit = await db('edits').where({ version_id: versionId, sequence: current }).first<{ lane: unknown }>('lane');
-  const mix = await mixInUse(db, track_id);
-  if (mix?.status !== 'ready')
-    throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-  return { mixId: mix.id, lane: parseLane(edit.lane), step: current };
-}
 
 /** The kept measurement of a version's lane as it stands, as bytes; null when there is none. */
 export async function keptMeasurement(accountId: string, versionId: string): Promise<Uint8Array | null> {

@@ -8,6 +8,7 @@ export const FILE_COLUMNS: readonly { table: OwnedTable; columns: readonly strin
   { table: 'releases', columns: ['cover_hash'] },
   { table: 'impulse_responses', columns: ['file_hash'] },
   { table: 'reference_tracks', columns: ['file_hash'] },
+  { table: 'encode_checks', columns: ['file_hash'] },
   { table: 'blind_test_sounds', columns: ['file_hash'] },
 ];
 

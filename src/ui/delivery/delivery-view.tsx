@@ -19,16 +19,30 @@ import { StandingMark, verdictWords } from '../kit/standing';
 import { dateAndTime, megabytes } from '../kit/format';
 import { Page } from '../kit/page';
 import { FIGURE_FACE } from '../theme/theme';
+import { LoudnessCurve } from './loudness-curve';
 
 const POLL_MS = 500;
 
-function ReceiptSheet({ receipt }: { receipt: Receipt }) {
+function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
   const { file, measured, verdict, mix, made, lane } = receipt;
   return (
     <Paper variant="outlined" component="section" aria-label="Receipt" sx={{ p: 3, display: 'grid', gap: 2.5 }}>
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant="h2">Receipt</Typography>
-        <Typography color="textSecondary">Every figure was measured on the finished file.</Typography>
+        <Typography color="textSecondary">
+          Every figure was measured on the finished file. Also as{' '}
+          {(['pdf', 'csv', 'json'] as const).map((form) => (
+            <Box
+              key={form}
+              component="a"
+              href={`/api/deliveries/${id}/receipt?form=${form}`}
+              download
+              sx={{ color: 'inherit', ml: 0.75 }}
+            >
+              {form.toUpperCase()}
+            </Box>
+          ))}
+        </Typography>
       </Box>
       <Box
         component="table"
@@ -47,9 +61,9 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           </tr>
         </Box>
         <tbody>
-          {verdict.requirements.map(({ title, measured: value, asked, standing, miss }) => (
-            <tr key={title}>
-              <th scope="row">{title}</th>
+          {verdict.requirements.map(({ title, measured: value, asked, standing, miss, advice, reason, source }) => (
+            <tr key={title} title={[reason, source].filter(Boolean).join(' ')}>
+              <th scope="row">{advice ? `${title} (advice)` : title}</th>
               <Box component="td" sx={{ fontFamily: FIGURE_FACE }}>
                 {value}
               </Box>
@@ -93,7 +107,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
         </Box>
         <Box component="dl" sx={{ m: 0 }}>
           <ReadingRow name="File" of={`${file.container}, ${megabytes(file.bytes)}`} />
-          <ReadingRow name="Format" of={`${file.sampleRate / 1000} kHz, ${file.bits}-bit`} />
+          <ReadingRow name="Format" of={`${file.sampleRate / 1000} kHz${file.bits > 0 ? `, ${file.bits}-bit` : ''}`} />
           <ReadingRow name="Duration" of={reading('time', file.durationSeconds)} />
           {receipt.by.engineer && <ReadingRow name="Engineer" of={receipt.by.engineer} />}
           {receipt.by.studio && <ReadingRow name="Studio" of={receipt.by.studio} />}
@@ -101,6 +115,7 @@ function ReceiptSheet({ receipt }: { receipt: Receipt }) {
           <ReadingRow name="ffmpeg" of={made.ffmpeg} />
         </Box>
       </Box>
+      {receipt.curve.shortTermLufs.length > 1 && <LoudnessCurve curve={receipt.curve} />}
       <Box
         component="dl"
         sx={{
@@ -159,7 +174,7 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
       severity={meets ? 'success' : 'error'}
       action={
         <Box sx={{ display: 'flex', gap: 1 }}>
-          <Button component="a" href={`/api/deliveries/${id}/receipt`} download color="inherit">
+          <Button component="a" href={`/api/deliveries/${id}/receipt?form=pdf`} download color="inherit">
             Save receipt
           </Button>
           <Button component="a" href={`/api/deliveries/${id}/file`} download variant={meets ? 'contained' : 'outlined'}>
@@ -220,7 +235,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
             </Typography>
           </Box>
           <Outcome delivery={data} />
-          {data.receipt && <ReceiptSheet receipt={data.receipt} />}
+          {data.receipt && <ReceiptSheet id={data.id} receipt={data.receipt} />}
         </Box>
       )}
     </Page>

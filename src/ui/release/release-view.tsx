@@ -186,6 +186,17 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                   Deliver…
                 </Button>
               )}
+              {data.tracks.some(({ deliveries }) => deliveries.some(({ status }) => status === 'finished')) && (
+                <Button
+                  component="a"
+                  href={`${own}/package`}
+                  download
+                  color="inherit"
+                  title="The newest finished file of each track for each destination, with receipts, checksums and a note"
+                >
+                  Download all
+                </Button>
+              )}
               <ActionsMenu
                 of={data.title}
                 actions={[

@@ -7,6 +7,7 @@ import { LIVE } from '../../engine/sources/source-mixer';
 import type { AuditionState } from './audition';
 import type { BlindState } from './blind/blind-session';
 import type { CandidateEntry, CandidatesState } from './candidates/candidates';
+import type { EncodeChecksState } from './encodes/encode-checks';
 import type { LaneState } from './lane-editor';
 import type { MeasurementsState } from './measurements';
 import type { NotesState } from './notes/notes';
@@ -80,6 +81,11 @@ export function useHeard(): CandidateEntry {
 /** The notes on the programme. */
 export function useNotes<T>(select: (state: NotesState) => T): T {
   return useStore(useEditor().notes.store, select);
+}
+
+/** Checks of the saved lane in lossy encodes. */
+export function useEncodes<T>(select: (state: EncodeChecksState) => T): T {
+  return useStore(useEditor().encodes.store, select);
 }
 
 /** What is measured. */

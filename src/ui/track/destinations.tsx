@@ -17,6 +17,7 @@ import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { FIGURE_FACE } from '../theme/theme';
 import { useMeasurements, useTrack } from './context';
+import { EncodesDialog } from './encodes/encodes-dialog';
 import { STALE, useStale } from './stale';
 import { useMasterFacts } from './use-master-facts';
 
@@ -166,16 +167,28 @@ export function DestinationList() {
   const deliveries = useTrack((state) => state.details.deliveries);
   const share = useMeasurements((state) => state.share);
   const problem = useMeasurements((state) => state.problem);
+  const [encoding, setEncoding] = useState(false);
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1 }}>
       <Box
-        sx={{ display: 'flex', justifyContent: 'space-between', color: 'text.secondary', fontSize: 12, minHeight: 18 }}
+        sx={{
+          display: 'flex',
+          alignItems: 'center',
+          justifyContent: 'space-between',
+          color: 'text.secondary',
+          fontSize: 12,
+          minHeight: 18,
+        }}
       >
         <Box component="h2" sx={{ m: 0, font: 'inherit' }}>
           Destinations
         </Box>
+        <Button color="inherit" onClick={() => setEncoding(true)}>
+          Encodes…
+        </Button>
         <MeasuringState />
       </Box>
+      {encoding && <EncodesDialog onClose={() => setEncoding(false)} />}
       <LinearProgress
         variant="determinate"
         value={(share ?? 1) * 100}

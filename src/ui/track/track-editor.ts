@@ -25,6 +25,7 @@ import type { Workshop } from './candidates/candidate-source';
 import { candidateId } from './candidates/candidate-title';
 import { Candidates } from './candidates/candidates';
 import { PassageLevels } from './candidates/passage-levels';
+import { EncodeChecks } from './encodes/encode-checks';
 import { Impulses } from './impulses';
 import { LaneEditor } from './lane-editor';
 import type { LaneHistory } from './lane-saver';
@@ -57,6 +58,7 @@ export class TrackEditor {
   readonly transport: Transport;
   readonly candidates: Candidates;
   readonly notes: Notes;
+  readonly encodes: EncodeChecks;
   readonly navigation: Navigation;
   readonly audition: Audition;
   readonly passages: PassagePlayer;
@@ -89,6 +91,10 @@ export class TrackEditor {
       () => this.transport.here(this.board.latest?.frame ?? 0),
     );
     this.notes = new Notes(details.track.id, details.notes, (problem) => this.track.report(problem));
+    this.encodes = new EncodeChecks(
+      () => this.lane.version.id,
+      () => void this.track.refresh().catch(() => {}),
+    );
     this.audition = new Audition(this.link, this.candidates, version.lane);
     this.passages = new PassagePlayer(this.link, this.audition, this.transport);
     this.blind = new BlindSession(details.track.id, this.passages);
@@ -98,9 +104,11 @@ export class TrackEditor {
 
   /** Who follows whom. */
   private connect(): void {
-    this.lane.store.subscribe(({ version }, before) => {
+    this.lane.store.subscribe(({ version, saving }, before) => {
       if (version.id !== before.version.id) this.candidates.versionOpened(version.id, before.version.id);
       if (version.lane !== before.version.lane) this.laneChanged();
+      if (version.lane !== before.version.lane || version.id !== before.version.id) this.encodes.forget();
+      if (saving === 'saved' && before.saving !== 'saved') this.refreshEncodes();
     });
     this.track.store.subscribe(({ details }, before) => {
       if (details !== before.details) this.candidates.follow({ details, lane: this.lane.lane });
@@ -125,6 +133,13 @@ export class TrackEditor {
     this.lane.store.subscribe(() => this.rememberView());
     this.selection.store.subscribe(() => this.rememberView());
     this.transport.store.subscribe(() => this.rememberView());
+  }
+
+  /** Asks for checks in encodes where a destination needs them, or there are any. */
+  private refreshEncodes(): void {
+    const { destinations, encodes } = this.track.details;
+    if (encodes.length > 0 || destinations.some(({ settings }) => settings.encodes.length > 0))
+      void this.encodes.refresh();
   }
 
   /** Has the server keep a measurement of the saved lane. */
@@ -188,6 +203,7 @@ export class TrackEditor {
     if (mix?.status !== 'ready') return;
     try {
       void this.showKept(mix.id);
+      this.refreshEncodes();
       const audio = await this.track.fetchMix();
       this.impulses = new Impulses(mix.source.sampleRate, (name, impulse) => this.addImpulse(name, impulse));
       await this.impulses.need(this.lane.lane).catch((error: Error) => this.replaceImpulses(error));
@@ -245,6 +261,7 @@ export class TrackEditor {
     this.closed = true;
     this.unfollowVolume();
     this.keeper.close();
+    this.encodes.close();
     this.transport.close();
     this.rememberView();
     void this.lane.flush();

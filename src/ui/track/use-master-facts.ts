@@ -2,11 +2,23 @@ import { useMemo } from 'react';
 import type { Facts } from '../../core/deliver/facts';
 import { masterFacts } from '../../core/deliver/master-facts';
 import type { ProgrammeReading } from '../../engine/measure/measurement';
-import { useTrack } from './context';
+import { useEncodes, useTrack } from './context';
 
-/** What is known of a measured master of this track, for verdicts; null before it is measured. */
+/**
+ * What is known of a measured master of this track, for verdicts; null before it is measured. Encodes are those of the saved
+ * lane.
+ */
 export function useMasterFacts(master: ProgrammeReading | null | undefined): Facts | null {
   const mix = useTrack((state) => state.details.mix);
   const tags = useTrack((state) => state.details.tags);
-  return useMemo(() => (master && mix ? masterFacts(master, mix, tags) : null), [master, mix, tags]);
+  const checks = useEncodes((state) => state.checks);
+  return useMemo(() => {
+    if (!master || !mix) return null;
+    const encodes = checks.flatMap(({ codec, kbps, result }) =>
+      result
+        ? [{ codec, kbps, truePeakDbtp: Math.max(...result.encode.truePeaksDbtp.map((db) => db ?? -Infinity)) }]
+        : [],
+    );
+    return { ...masterFacts(master, mix, tags), encodes };
+  }, [master, mix, tags, checks]);
 }

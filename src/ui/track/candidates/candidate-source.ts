@@ -49,7 +49,7 @@ export async function renderLane(subject: string, lane: Lane, workshop: Workshop
 
 /** Fetches or renders a candidate that is not a lane of the open track. Rejects with a sentence. */
 export async function fetchSource(
-  what: Extract<Candidate, { kind: 'mix' | 'track' | 'delivery' | 'reference' }>,
+  what: Extract<Candidate, { kind: 'mix' | 'track' | 'delivery' | 'encode' | 'reference' }>,
   details: TrackDetails,
   workshop: Workshop,
   way: OnItsWay,
@@ -87,10 +87,11 @@ interface Stored {
 }
 
 function storedFile(
-  what: Extract<Candidate, { kind: 'mix' | 'delivery' | 'reference' }>,
+  what: Extract<Candidate, { kind: 'mix' | 'delivery' | 'encode' | 'reference' }>,
   details: TrackDetails,
 ): Stored & { path: string } {
   if (what.kind === 'mix') return mixFile(what.mixId, details);
+  if (what.kind === 'encode') return encodedFile(what, details);
   return what.kind === 'delivery' ? deliveredFile(what, details) : referenceFile(what, details);
 }
 
@@ -108,6 +109,13 @@ function mixFile(mixId: string | null, { mixes }: TrackDetails): Stored & { path
   const mix = mixes.find(({ id }) => id === mixId);
   if (!mix?.frames) throw new Error('This mix is no longer there. Reload the page.');
   return { path: `/api/mixes/${mix.id}/audio`, frames: mix.frames, sampleRate: mix.source.sampleRate };
+}
+
+function encodedFile({ encodeId }: { encodeId: string }, { encodes }: TrackDetails): Stored & { path: string } {
+  const result = encodes.find(({ id }) => id === encodeId)?.result;
+  if (!result) throw new Error('This encode is no longer there. Check the master again.');
+  const { frames, sampleRate } = result;
+  return { path: `/api/encodes/${encodeId}/audio?rate=${sampleRate}`, frames, sampleRate };
 }
 
 function deliveredFile(

@@ -1,5 +1,6 @@
 import type { Candidate } from '../../../contracts/candidate';
 import type { TrackDetails } from '../../../contracts/track';
+import { encodeName } from '../../../core/deliver/encode';
 import { stageTitle, type Lane } from '../../../core/lane/schema';
 import { LIVE, MIX } from '../../../engine/sources/source-mixer';
 import { dateAndTime } from '../../kit/format';
@@ -25,6 +26,8 @@ export function candidateId(what: Candidate): string {
       return `track-${what.trackId}`;
     case 'reference':
       return `reference-${what.referenceId}`;
+    case 'encode':
+      return `encode-${what.encodeId}`;
     case 'delivery':
       return `delivery-${what.deliveryId}`;
   }
@@ -64,6 +67,12 @@ export function candidateTitle(what: Candidate, { details, lane }: Known): Candi
       const reference = details.references.find(({ id, status }) => id === what.referenceId && status === 'ready');
       return reference ? { short: reference.title, full: `Reference: ${reference.title}` } : null;
     }
+    case 'encode': {
+      const encode = details.encodes.find(({ id, status }) => id === what.encodeId && status === 'finished');
+      return encode
+        ? { short: encodeName(encode), full: `Master in ${encodeName(encode)}, as it was when checked` }
+        : null;
+    }
     case 'delivery': {
       const delivery = details.deliveries.find(({ id, status }) => id === what.deliveryId && status === 'finished');
       if (!delivery) return null;
@@ -90,6 +99,9 @@ export function possibleCandidates({ details, lane }: Known, openVersion: string
     ),
     ...details.references.flatMap(({ id, status }): Candidate[] =>
       status === 'ready' ? [{ kind: 'reference', referenceId: id, place: 'same', loop: null }] : [],
+    ),
+    ...details.encodes.flatMap(({ id, status }): Candidate[] =>
+      status === 'finished' ? [{ kind: 'encode', encodeId: id }] : [],
     ),
     ...details.deliveries.flatMap(({ id, status }): Candidate[] =>
       status === 'finished' ? [{ kind: 'delivery', deliveryId: id }] : [],

@@ -1,0 +1,10 @@
+import { encodeAudio } from '@/server/encodes/encode-checks';
+import { floatAudio, rateOf } from '@/server/http/float-audio';
+import { route } from '@/server/http/route';
+
+/** The encode decoded, in time with its master, at the rate that the query asks for. */
+export const GET = route(
+  async ({ request, account, params }) =>
+    floatAudio(request, await encodeAudio(account.id, params.encodeId), rateOf(request)),
+  { seconds: null },
+);

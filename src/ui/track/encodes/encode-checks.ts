@@ -1,0 +1,72 @@
+import { createStore } from 'zustand/vanilla';
+import { encodeChecksSchema, type EncodeCheck, type NewEncodeCheck } from '../../../contracts/encode-check';
+import { api, send } from '../../api';
+
+export interface EncodeChecksState {
+  /** Checks of the lane as it is saved; none while it is not known whether there are. */
+  checks: readonly EncodeCheck[];
+  problem: string | null;
+}
+
+/** While something is encoded the server is asked again after so many ms. */
+const AGAIN_MS = 700;
+
+const underWay = ({ status }: EncodeCheck) => status === 'waiting' || status === 'encoding';
+
+/** Checks of the open version in lossy encodes, which the server makes. */
+export class EncodeChecks {
+  readonly store = createStore<EncodeChecksState>(() => ({ checks: [], problem: null }));
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  /** Counts the lanes: an answer about an older one is no answer. */
+  private lane = 0;
+  private closed = false;
+
+  /** `version` is the open one; `onFinished` is told when a check has ended. */
+  constructor(
+    private readonly version: () => string,
+    private readonly onFinished: () => void,
+  ) {}
+
+  /** The lane has changed: what was checked was another. */
+  forget(): void {
+    this.lane++;
+    clearTimeout(this.timer);
+    this.store.setState({ checks: [], problem: null });
+  }
+
+  /** Asks what is known of the lane as it is saved. */
+  async refresh(): Promise<void> {
+    clearTimeout(this.timer);
+    const { lane } = this;
+    try {
+      const checks = await api(encodeChecksSchema, `/api/versions/${this.version()}/encodes`);
+      if (lane !== this.lane || this.closed) return;
+      const before = this.store.getState().checks;
+      this.store.setState({ checks, problem: null });
+      if (
+        checks.some(
+          ({ id, status }) => status === 'finished' && before.some((each) => each.id === id && underWay(each)),
+        )
+      )
+        this.onFinished();
+      if (checks.some(underWay)) this.timer = setTimeout(() => void this.refresh(), AGAIN_MS);
+    } catch (error) {
+      if (lane === this.lane) this.store.setState({ problem: (error as Error).message });
+    }
+  }
+
+  /** Has the saved lane checked in an encode. */
+  async start(check: NewEncodeCheck): Promise<void> {
+    try {
+      await send(`/api/versions/${this.version()}/encodes`, { method: 'POST', body: check });
+      await this.refresh();
+    } catch (error) {
+      this.store.setState({ problem: (error as Error).message });
+    }
+  }
+
+  close(): void {
+    this.closed = true;
+    clearTimeout(this.timer);
+  }
+}

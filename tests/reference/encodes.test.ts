@@ -1,9 +1,10 @@
 // Lossy encodes, held against ffmpeg's own decoder and meter, and lined up to the sample.
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { CODECS, encodeSampleRate, type Encode } from '@/core/deliver/encode';
 import { floatWave } from '@/server/codecs/decode';
+import { encodeFile } from '@/server/codecs/encode';
 import { checkEncode, checkEncodes, measureProgramme } from '@/server/encodes/encode-check';
 import { waveDataStart } from '@/engine/sources/float-wave';
 import { ebur128, ffmpegSamples } from '../support/ffmpeg';
@@ -40,7 +41,7 @@ function difference(one: Float32Array, other: Float32Array, frames: number): num
   return error / energy;
 }
 
-test.each(CODECS.flatMap((codec) => [44100, 48000, 96000].map((rate) => [codec, rate] as const)))(
+test.each(CODECS.flatMap((codec) => [44100, 96000].map((rate) => [codec, rate] as const)))(
   '%s of %d Hz is in time with its source to the sample, and measured as ffmpeg measures it',
   async (codec, rate) => {
     const source = sourceAt(rate);
@@ -52,7 +53,6 @@ test.each(CODECS.flatMap((codec) => [44100, 48000, 96000].map((rate) => [codec, 
     const reference = ebur128(target);
     expect(Math.abs(checked.figures.integratedLufs - reference.integrated)).toBeLessThanOrEqual(0.1);
     expect(Math.abs(Math.max(...checked.figures.truePeaksDbtp) - reference.truePeak)).toBeLessThanOrEqual(0.15);
-    const { readFileSync } = await import('node:fs');
     const original = ffmpegSamples(readFileSync(source.path));
     const heard = await aligned(target, source.frames, rate, checked.sampleRate, checked.delayFrames);
     expect(heard).toHaveLength(original.length);
@@ -70,11 +70,9 @@ test('an encode of a file that is a few frames late is found late by as many', a
   writeWave(at('late.wav'), { left: late(left), right: late(right) }, rate);
   const { loudestSeconds } = await measureProgramme(source.path, rate, source.frames);
   const own = await checkEncode(source, { codec: 'AAC', kbps: 256 }, at('own.m4a'), loudestSeconds);
-  const { encodeFile } = await import('@/server/codecs/encode');
   const spy = at('late.m4a');
   await encodeFile(at('late.wav'), rate, { codec: 'AAC', kbps: 256 }, spy);
   const heard = await aligned(spy, source.frames, rate, rate, own.delayFrames + 37);
-  const { readFileSync } = await import('node:fs');
   const original = ffmpegSamples(readFileSync(source.path));
   const errors = [-1, 0, 1].map((frames) => difference(original, heard, frames));
   expect(errors.indexOf(Math.min(...errors))).toBe(1);

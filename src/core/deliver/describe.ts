@@ -1,4 +1,4 @@
-import { figure } from '../measure/figure';
+import { clock, figure } from '../measure/figure';
 import { reading, readingWords } from '../measure/reading';
 import { deliveredWordLength, type Destination } from './destination';
 import { encodeName } from './encode';
@@ -61,7 +61,7 @@ export function destinationSentence(destination: Destination): string {
         ]
       : []),
     ...(minSeconds !== undefined && maxSeconds !== undefined
-      ? [`${figure(minSeconds, 0)} to ${figure(maxSeconds, 0)} s long`]
+      ? [`from ${clock(minSeconds)} to ${clock(maxSeconds)} long`]
       : []),
     ...(tags && tags.required.length > 0 ? ['tags filled in'] : []),
     ...(destination.checksum ? ['with its checksum'] : []),

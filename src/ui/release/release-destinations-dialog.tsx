@@ -80,8 +80,11 @@ export function ReleaseDestinationsDialog({
       <DialogTitle>Destinations of “{release.title}”</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary" sx={{ mb: 1 }}>
-          A release keeps the values that it was given. What your <Link href="/destinations">shelf</Link> has newer is
-          offered here.
+          A release keeps the values that it was given. What your{' '}
+          <Link href="/destinations" style={{ color: 'inherit' }}>
+            shelf
+          </Link>{' '}
+          has newer is offered here.
         </Typography>
         {problem && <Alert severity="error">{problem}</Alert>}
         {shelf.isPending && <LinearProgress aria-label="Loading the shelf" />}

@@ -33,7 +33,11 @@ export function DeliveriesForm({ settings, onChanged }: { settings: AccountSetti
   return (
     <Box component="form" noValidate onSubmit={(event) => void save(event)} sx={{ display: 'grid', gap: 1.5 }}>
       <Typography>
-        What a release can be delivered for stands on the <Link href="/destinations">destinations</Link> shelf.
+        What a release can be delivered for stands on the{' '}
+        <Link href="/destinations" style={{ color: 'inherit' }}>
+          destinations
+        </Link>{' '}
+        shelf.
       </Typography>
       <TextField
         size="small"

@@ -13,6 +13,7 @@ import { describeDestination } from '../../core/deliver/describe';
 import { judge, type Verdict } from '../../core/deliver/verdict';
 import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
+import { HIDDEN } from '../kit/hidden';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { FIGURE_FACE } from '../theme/theme';
@@ -20,6 +21,9 @@ import { useMeasurements, useTrack } from './context';
 import { EncodesDialog } from './encodes/encodes-dialog';
 import { STALE, useStale } from './stale';
 import { useMasterFacts } from './use-master-facts';
+
+/** Requirements whose figures tell by their units what they are. */
+const TOLD_BY_UNIT = new Set(['Loudness', 'True peak', 'Sample rate', 'Word length']);
 
 /** What misses or is not known stands by itself; what is met runs on in a line; advice is told when it is needed. */
 function Requirements({ verdict: { requirements }, stale }: { verdict: Verdict; stale: boolean }) {
@@ -41,8 +45,12 @@ function Requirements({ verdict: { requirements }, stale }: { verdict: Verdict; 
       {met.length > 0 && (
         <Box component="dl" sx={{ m: 0, fontSize: 12.5, display: 'flex', flexWrap: 'wrap', columnGap: 1.5 }}>
           {met.map(({ title, measured, reason }) => (
-            <Box key={title} title={reason} sx={{ display: 'flex', gap: 0.75, whiteSpace: 'nowrap' }}>
-              <Box component="dt" sx={{ color: 'text.secondary' }}>
+            <Box
+              key={title}
+              title={[title, reason].filter(Boolean).join(': ')}
+              sx={{ display: 'flex', gap: 0.75, whiteSpace: 'nowrap' }}
+            >
+              <Box component="dt" sx={TOLD_BY_UNIT.has(title) ? HIDDEN : { color: 'text.secondary' }}>
                 {title}
               </Box>
               <Box component="dd" sx={{ m: 0, fontFamily: FIGURE_FACE }}>
@@ -183,12 +191,8 @@ export function DestinationList() {
         <Box component="h2" sx={{ m: 0, font: 'inherit' }}>
           Destinations
         </Box>
-        <Button color="inherit" onClick={() => setEncoding(true)}>
-          Encodes…
-        </Button>
         <MeasuringState />
       </Box>
-      {encoding && <EncodesDialog onClose={() => setEncoding(false)} />}
       <LinearProgress
         variant="determinate"
         value={(share ?? 1) * 100}
@@ -199,6 +203,10 @@ export function DestinationList() {
       {destinations.map(({ id, settings }) => (
         <DestinationCard key={id} destination={settings} />
       ))}
+      <Button variant="outlined" color="inherit" onClick={() => setEncoding(true)}>
+        Check encodes…
+      </Button>
+      {encoding && <EncodesDialog onClose={() => setEncoding(false)} />}
       {deliveries.length > 0 && (
         <Box component="section" aria-label="Deliveries of this track" sx={{ mt: 0.5 }}>
           <Box sx={{ color: 'text.secondary', fontSize: 12, mb: 0.5 }}>Deliveries of this track</Box>

@@ -105,6 +105,7 @@ const WORKSPACE = {
   versions: [START],
   destinations: [],
   deliveries: [],
+  encodes: [],
   candidates: null,
   notes: [],
   references: [],

@@ -105,6 +105,7 @@ const WORKSPACE = {
   versions: [START],
   destinations: [],
   deliveries: [],
+  tags: {},
   encodes: [],
   candidates: null,
   notes: [],

@@ -16,7 +16,7 @@ const config: NextConfig = {
   devIndicators: false,
   // The lint step checks types, over the tests too.
   typescript: { ignoreBuildErrors: true },
-  serverExternalPackages: ['@node-rs/argon2', 'knex', 'pg', 'pino'],
+  serverExternalPackages: ['@node-rs/argon2', 'knex', 'pdfkit', 'pg', 'pino'],
   turbopack: {
     root: import.meta.dirname,
     rules: { '*.worklet.ts': { loaders: ['./build/worklet-loader.cjs'], as: '*.js' } },

@@ -6,7 +6,17 @@ const PAGE = 'docs/third-party.md';
 /** Licences under which a package may be used and passed on with this one. */
 const ALLOWED = new Set([
   ...['MIT', 'ISC', 'Apache-2.0', 'BSD-2-Clause', 'BSD-3-Clause', '0BSD', 'Unlicense', 'BlueOak-1.0.0', 'CC0-1.0'],
-  ...['Python-2.0', 'MPL-2.0', 'OFL-1.1', 'CC-BY-4.0', 'MIT-0', 'LGPL-2.1-or-later', 'LGPL-3.0-or-later', 'WTFPL', 'Zlib'],
+  ...[
+    'Python-2.0',
+    'MPL-2.0',
+    'OFL-1.1',
+    'CC-BY-4.0',
+    'MIT-0',
+    'LGPL-2.1-or-later',
+    'LGPL-3.0-or-later',
+    'WTFPL',
+    'Zlib',
+  ],
 ]);
 
 /** Packages that name their licence in their readme alone. */

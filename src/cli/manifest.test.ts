@@ -30,7 +30,7 @@ test.each([
   ['a pattern with an unknown part', { pattern: '{colour}' }],
   ['a form of the future', { schema: 2 }],
   ['a wrong check digit', { release: { ean: '4006381333932' } }],
-  ['what is no ISRC', { tracks: [{ ...LEAST.tracks[0], isrc: 'AA-6Q7' }] }],
+  ['an invalid ISRC', { tracks: [{ ...LEAST.tracks[0], isrc: 'AA-6Q7' }] }],
 ])('%s is refused', (_, change) => {
   expect(manifestSchema.safeParse({ ...LEAST, ...change }).success).toBe(false);
 });

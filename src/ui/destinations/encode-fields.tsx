@@ -6,7 +6,8 @@ import IconButton from '@mui/material/IconButton';
 import { useFieldArray, useFormContext } from 'react-hook-form';
 import type { Destination } from '../../core/deliver/destination';
 import { CODECS, ENCODE_RATES } from '../../core/deliver/encode';
-import { ChoiceField, Group, NumberField, RequirementRow } from './requirement-row';
+import { ChoiceField } from '../kit/choice-field';
+import { Group, NumberField, RequirementRow } from './requirement-row';
 
 const CODEC_OPTIONS = CODECS.map((value) => ({ value, title: value }));
 export const RATE_OPTIONS = ENCODE_RATES.map((value) => ({ value, title: `${value} kb/s` }));

@@ -10,7 +10,8 @@ import { showRate } from '../../core/deliver/requirement';
 import { TAG_NAMES, TAG_TITLES } from '../../core/deliver/tags';
 import { DITHER_TITLES } from '../track/deliver/dither-words';
 import { RATE_OPTIONS } from './encode-fields';
-import { CheckField, ChoiceField, Group, NamedField, NumberField, RequirementRow } from './requirement-row';
+import { ChoiceField } from '../kit/choice-field';
+import { CheckField, Group, NamedField, NumberField, RequirementRow } from './requirement-row';
 
 const NO_GROUNDS = { reason: '', source: '' };
 const FORMAT_OPTIONS = FORMATS.map((value) => ({ value, title: value }));

@@ -2,7 +2,8 @@
 
 import { useFormContext } from 'react-hook-form';
 import type { Destination } from '../../core/deliver/destination';
-import { ChoiceField, Group, NumberField, RequirementRow } from './requirement-row';
+import { ChoiceField } from '../kit/choice-field';
+import { Group, NumberField, RequirementRow } from './requirement-row';
 
 const NO_GROUNDS = { reason: '', source: '' };
 const RULES = [

@@ -4,7 +4,6 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
-import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useState, type ReactNode } from 'react';
 import { get, useFormContext, type FieldPath } from 'react-hook-form';
@@ -51,34 +50,6 @@ function readNumber(typed: unknown): unknown {
   if (typeof typed !== 'string') return typed;
   const text = typed.trim().replace('\u2212', '-').replace(',', '.');
   return text === '' ? NaN : Number(text);
-}
-
-/** A choice of a destination. */
-export function ChoiceField<Value extends string | number>({
-  label,
-  value,
-  options,
-  onChange,
-  width = 200,
-}: {
-  label: string;
-  value: Value;
-  options: readonly { value: Value; title: string }[];
-  onChange: (value: Value) => void;
-  width?: number;
-}) {
-  return (
-    <TextField
-      {...{ select: true, size: 'small', label, value, sx: { width } }}
-      onChange={({ target }) => onChange(options.find((each) => String(each.value) === target.value)?.value ?? value)}
-    >
-      {options.map((option) => (
-        <MenuItem key={option.value} value={option.value}>
-          {option.title}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
 }
 
 /** A yes or no of a destination. */

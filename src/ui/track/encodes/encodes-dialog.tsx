@@ -8,14 +8,13 @@ import DialogActions from '@mui/material/DialogActions';
 import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
-import MenuItem from '@mui/material/MenuItem';
-import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useState } from 'react';
 import type { EncodeCheck, EncodeResult, ProgrammeFiguresTold } from '../../../contracts/encode-check';
 import { CODECS, ENCODE_RATES, encodeName, sameEncode, type Codec, type Encode } from '../../../core/deliver/encode';
 import { truePeakExcessDb } from '../../../core/deliver/true-peak-limit';
 import { reading, readingWords } from '../../../core/measure/reading';
+import { ChoiceField } from '../../kit/choice-field';
 import { clock, figure } from '../../kit/format';
 import { FIGURE_FACE } from '../../theme/theme';
 import { useEditor, useEncodes, useLane, useTrack } from '../context';
@@ -149,32 +148,8 @@ function Check({ check, limitDbtp, onDone }: { check: EncodeCheck; limitDbtp: nu
   );
 }
 
-function Choose<Value extends string | number>({
-  label,
-  value,
-  options,
-  onChange,
-  write = String,
-}: {
-  label: string;
-  value: Value;
-  options: readonly Value[];
-  onChange: (value: Value) => void;
-  write?: (value: Value) => ReactNode;
-}) {
-  return (
-    <TextField
-      {...{ select: true, size: 'small', label, value, sx: { width: 130 } }}
-      onChange={({ target }) => onChange(options.find((each) => String(each) === target.value) ?? value)}
-    >
-      {options.map((option) => (
-        <MenuItem key={option} value={option}>
-          {write(option)}
-        </MenuItem>
-      ))}
-    </TextField>
-  );
-}
+const CODEC_OPTIONS = CODECS.map((value) => ({ value, title: value }));
+const RATE_OPTIONS = ENCODE_RATES.map((value) => ({ value, title: `${value} kb/s` }));
 
 /** What listeners get: the whole master in lossy encodes, measured and to be heard. */
 export function EncodesDialog({ onClose }: { onClose: () => void }) {
@@ -207,14 +182,8 @@ export function EncodesDialog({ onClose }: { onClose: () => void }) {
           both; where it goes over the limit, it encodes again with lower ceilings until it does not.
         </Typography>
         <Box sx={{ display: 'flex', alignItems: 'center', flexWrap: 'wrap', gap: 1.5, mb: 1.5, pt: 0.5 }}>
-          <Choose label="Codec" value={codec} options={CODECS} onChange={setCodec} />
-          <Choose
-            label="Rate"
-            value={kbps}
-            options={ENCODE_RATES}
-            onChange={setKbps}
-            write={(rate) => `${rate} kb/s`}
-          />
+          <ChoiceField label="Codec" value={codec} options={CODEC_OPTIONS} onChange={setCodec} width={130} />
+          <ChoiceField label="Rate" value={kbps} options={RATE_OPTIONS} onChange={setKbps} width={130} />
           <Button variant="contained" disabled={saving !== 'saved'} onClick={() => start({ codec, kbps })}>
             Check the master
           </Button>

@@ -134,8 +134,8 @@ test('another rate keeps the tone and its level, and the limiter’s ceiling hol
 
 test.each([
   [['missing.wav', 'out.wav'], /There is no file/],
-  [['music.wav', 'out.mp3'], /must end in .wav or .flac/],
-  [['music.wav', 'out.wav', '--depth', '20'], /16, 24 or 32f/],
+  [['music.wav', 'out.mp3'], /must end in .wav, .flac or .aiff/],
+  [['music.wav', 'out.wav', '--depth', '18'], /16, 20, 24 or 32f/],
   [['music.wav', 'out.wav', '--rate', 'fast'], /whole number of Hz/],
   [['music.wav', 'out.flac', '--depth', '32f'], /FLAC can’t hold float samples/],
   [['music.wav', 'out.wav', '--lane', 'bad.json'], /it is not JSON/],

@@ -1,6 +1,6 @@
 import { createReadStream } from 'node:fs';
 import { Readable } from 'node:stream';
-import { predictLength, makeZip } from 'client-zip';
+import { makeZip } from 'client-zip';
 import { create as contentDisposition } from 'content-disposition';
 import filenamify from 'filenamify';
 import { receiptSchema, type Receipt } from '../../core/deliver/receipt';
@@ -103,15 +103,10 @@ export async function releasePackage(accountId: string, releaseId: string): Prom
     for (const { file, ...entry } of files)
       yield { ...entry, input: Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array<ArrayBuffer>> };
   }
-  const length = predictLength([
-    ...small.map(({ name, input }) => ({ name, size: Buffer.byteLength(input) })),
-    ...files,
-  ]);
   return new Response(makeZip(entries()), {
     headers: {
       'Content-Type': 'application/zip',
       'Content-Disposition': contentDisposition(`${root}.zip`),
-      'X-Package-Bytes': String(length),
     },
   });
 }

@@ -37,7 +37,7 @@ function rowOf({ file, measured, verdict, destination, mix, version, dither, lev
   };
 }
 
-/** Receipts as a table for spreadsheets, a row each. Levels are whole numbers of the measurement, not rounded. */
+/** Receipts as a table for spreadsheets, a row each; figures as they were measured, not rounded. */
 export function receiptsCsv(receipts: readonly Receipt[]): string {
   // Names come from outside: a spreadsheet must not take one for a formula.
   return `${Papa.unparse(receipts.map(rowOf), { escapeFormulae: true })}\r\n`;

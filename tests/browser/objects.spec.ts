@@ -132,13 +132,12 @@ test('what is set in the settings stays, and says what it will do', async ({ pag
   await expect(deliveries).toContainText('{label} is not a part of a name.');
   await deliveries.getByLabel('File name').fill('{position} {title}');
   await expect(deliveries).toContainText('Such as “02 Long Dusk.wav”');
-  await deliveries.getByRole('checkbox', { name: /^Broadcast/ }).uncheck();
   await deliveries.getByLabel('Engineer, for receipts').fill('E. Sample');
   await deliveries.getByRole('button', { name: 'Save' }).click();
   await expect(deliveries).toContainText('Saved.');
   await page.getByRole('radio', { name: /^Night/ }).check();
   await page.reload();
-  await expect(deliveries.getByRole('checkbox', { name: /^Broadcast/ })).not.toBeChecked();
+  await expect(deliveries.getByLabel('File name')).toHaveValue('{position} {title}');
   await expect(deliveries.getByLabel('Engineer, for receipts')).toHaveValue('E. Sample');
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'dark');
   const you = page.getByRole('region', { name: 'You', exact: true });

@@ -50,12 +50,13 @@ export interface Facts {
   cutting?: CuttingReading;
 }
 
-/** The same at another level, in dB. */
+/** The same at another level, in dB; the peaks that an encode adds move with it. */
 export function atLevel<Levels extends Partial<Facts>>(facts: Levels, levelDb: number): Levels {
   const moved = { ...facts };
   for (const key of ['integratedLufs', 'truePeakDbtp', 'maxMomentaryLufs', 'maxShortTermLufs'] as const) {
     const level = facts[key];
     if (level !== undefined) moved[key] = level + levelDb;
   }
+  moved.encodes = facts.encodes?.map((each) => ({ ...each, truePeakDbtp: each.truePeakDbtp + levelDb }));
   return moved;
 }

@@ -183,6 +183,13 @@ test('the level is left alone where that is asked for, or where the peaks have n
   expect(judgeAtDelivery(named('Streaming'), quiet, true)).toMatchObject({ levelDb: 0, verdict: { levelDb: 6 } });
 });
 
+test('a delivery that is lowered takes the peaks of its encodes down with it', () => {
+  const quieter = asking({ loudness: { rule: 'maximum', lufs: -16 }, encodes });
+  const loud = facts({ integratedLufs: -14, ...encoded(0.8) });
+  expect(judge(quieter, loud).requirements.find(({ title }) => title.includes('AAC'))!.standing).toBe('misses');
+  expect(judgeAtDelivery(quieter, loud, true)).toMatchObject({ levelDb: -2, verdict: { standing: 'meets' } });
+});
+
 test('a true peak over the limit is told with the ceiling that clears it', () => {
   const { standing: whole, remedies } = judge(named('Streaming'), facts({ truePeakDbtp: 0.4 }));
   expect(whole).toBe('misses');

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { figure } from '../measure/figure';
 import type { Destination } from './destination';
+import { sameEncode } from './encode';
 import { atLevel, type Facts } from './facts';
 import { requirementSchema, requirementsOf, standingSchema, type Requirement } from './requirement';
 import { truePeakExcessDb, truePeakRoomDb } from './true-peak-limit';
@@ -86,8 +87,8 @@ function remediesFor(
     remedies.push(
       `Lower the peaks by ${figure(Math.ceil(excess * 10 - 0.5) / 10)} dB: set a limiter's ceiling to ${figure(truePeak.maxDbtp)} dBTP.`,
     );
-  const inEncodes = encodes.map(({ codec, kbps, maxDbtp }) => {
-    const measured = facts.encodes?.find((each) => each.codec === codec && each.kbps === kbps);
+  const inEncodes = encodes.map(({ maxDbtp, ...encode }) => {
+    const measured = facts.encodes?.find((each) => sameEncode(each, encode));
     return measured ? truePeakExcessDb(measured.truePeakDbtp + lowered, maxDbtp) : 0;
   });
   const most = Math.max(0, ...inEncodes);

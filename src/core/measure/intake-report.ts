@@ -56,6 +56,11 @@ export function channelsInDecibels([left, right]: Channels): [Figure, Figure] {
   return [figureOrNull(decibels(left)), figureOrNull(decibels(right))];
 }
 
+/** The louder of a pair of levels; null for silence on both sides. */
+export function louder([left, right]: readonly [Figure, Figure]): Figure {
+  return left === null || right === null ? (left ?? right) : Math.max(left, right);
+}
+
 /** The report of a measured mix. */
 export function intakeReport(source: SourceFacts, measured: IntakeMeasurement): IntakeReport {
   const { sampleRate } = source;

@@ -1,7 +1,7 @@
 import { destinationSentence } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
+import { louder } from '../../core/measure/intake-report';
 import { reading, readingWords } from '../../core/measure/reading';
-import { louder } from './receipt-csv';
 
 /** A file of a package: where it lies, and its receipt. */
 export interface NotedFile {

@@ -1,10 +1,6 @@
 import Papa from 'papaparse';
 import type { Receipt } from '../../core/deliver/receipt';
-
-/** The louder of a pair of levels; null for silence. */
-export function louder([left, right]: readonly [number | null, number | null]): number | null {
-  return left === null ? right : right === null ? left : Math.max(left, right);
-}
+import { louder } from '../../core/measure/intake-report';
 
 function rowOf({ file, measured, verdict, destination, mix, version, dither, levelDb, tags, made }: Receipt) {
   const missing = verdict.requirements.filter(({ standing, advice }) => standing === 'misses' && !advice);

@@ -5,8 +5,8 @@ import { destinationSentence } from '../../core/deliver/describe';
 import { encodeName } from '../../core/deliver/encode';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle, type Lane } from '../../core/lane/schema';
+import { louder } from '../../core/measure/intake-report';
 import { reading, readingWords } from '../../core/measure/reading';
-import { louder } from './receipt-csv';
 
 const MARGIN = 48;
 const WIDTH = 595.28 - 2 * MARGIN;

@@ -4,7 +4,7 @@ import { deliveredRate, deliveredWordLength, type Destination } from '../../core
 import { FILE_FORM, type Receipt } from '../../core/deliver/receipt';
 import type { Tags } from '../../core/deliver/tags';
 import { judge } from '../../core/deliver/verdict';
-import { channelsInDecibels, figureOrNull } from '../../core/measure/intake-report';
+import { channelsInDecibels, figureOrNull, louder } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { amplitude } from '../../core/signal/decibels';
@@ -94,7 +94,6 @@ async function fillExtension(path: string, order: FinishedFileOrder, { measured,
   const { bextAt } = await containerOf(path);
   if (bextAt === null) throw new Error('The Broadcast WAV has no bext chunk.');
   const { title = '', artist = '', isrc = '' } = order.tags;
-  const peaks = measured.truePeakDbtp.map((db) => db ?? -Infinity);
   const bytes = broadcastExtension(
     {
       description: [title, artist].filter(Boolean).join(', '),
@@ -102,7 +101,7 @@ async function fillExtension(path: string, order: FinishedFileOrder, { measured,
       originatorReference: isrc,
       made: new Date(order.madeAt),
       ...measured,
-      truePeakDbtp: figureOrNull(Math.max(...peaks)),
+      truePeakDbtp: louder(measured.truePeakDbtp),
       codingHistory: `A=PCM,F=${file.sampleRate},W=${file.bits},M=stereo,T=core ${CORE_VERSION}\r\n`,
     },
     CODING_HISTORY_BYTES,
@@ -147,7 +146,6 @@ export async function makeFinishedFile(
     onProgress(RENDERING + MEASURING + (1 - RENDERING - MEASURING) * share),
   );
   const cutting = destination.cutting ? await measureCutting(paths.output, file.sampleRate) : undefined;
-  const highest = (peaks: readonly (number | null)[]) => Math.max(...peaks.map((db) => db ?? -Infinity));
   return {
     schema: 2,
     file: { ...file, ...(await fileFacts(paths.output, order.fileName)) },
@@ -156,7 +154,7 @@ export async function makeFinishedFile(
     encodes: toldEncodes(checked),
     verdict: judge(destination, {
       integratedLufs: measured.integratedLufs ?? -Infinity,
-      truePeakDbtp: highest(measured.truePeakDbtp),
+      truePeakDbtp: louder(measured.truePeakDbtp) ?? -Infinity,
       maxMomentaryLufs: measured.maxMomentaryLufs ?? -Infinity,
       maxShortTermLufs: measured.maxShortTermLufs ?? -Infinity,
       rangeLu: measured.rangeLu,

@@ -1,6 +1,7 @@
 import { useMemo } from 'react';
 import type { Facts } from '../../core/deliver/facts';
 import { masterFacts } from '../../core/deliver/master-facts';
+import { louder } from '../../core/measure/intake-report';
 import type { ProgrammeReading } from '../../engine/measure/measurement';
 import { useEncodes, useTrack } from './context';
 
@@ -15,9 +16,7 @@ export function useMasterFacts(master: ProgrammeReading | null | undefined): Fac
   return useMemo(() => {
     if (!master || !mix) return null;
     const encodes = checks.flatMap(({ codec, kbps, result }) =>
-      result
-        ? [{ codec, kbps, truePeakDbtp: Math.max(...result.encode.truePeaksDbtp.map((db) => db ?? -Infinity)) }]
-        : [],
+      result ? [{ codec, kbps, truePeakDbtp: louder(result.encode.truePeaksDbtp) ?? -Infinity }] : [],
     );
     return { ...masterFacts(master, mix, tags), encodes };
   }, [master, mix, tags, checks]);

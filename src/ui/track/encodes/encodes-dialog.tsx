@@ -13,6 +13,7 @@ import { useEffect, useState } from 'react';
 import type { EncodeCheck, EncodeResult, ProgrammeFiguresTold } from '../../../contracts/encode-check';
 import { CODECS, ENCODE_RATES, encodeName, sameEncode, type Codec, type Encode } from '../../../core/deliver/encode';
 import { truePeakExcessDb } from '../../../core/deliver/true-peak-limit';
+import { louder } from '../../../core/measure/intake-report';
 import { reading, readingWords } from '../../../core/measure/reading';
 import { ChoiceField } from '../../kit/choice-field';
 import { clock, figure } from '../../kit/format';
@@ -21,14 +22,12 @@ import { useEditor, useEncodes, useLane, useTrack } from '../context';
 
 const OVERS_SHOWN = 6;
 
-const loudest = (pair: readonly (number | null)[]) => Math.max(...pair.map((db) => db ?? -Infinity));
-
 /** Master and encode side by side. */
 function Figures({ result: { source, encode } }: { result: EncodeResult }) {
   const rows: readonly [string, (of: ProgrammeFiguresTold) => string][] = [
     ['Loudness', (of) => readingWords(reading('loudness', of.integratedLufs))],
-    ['Sample peak', (of) => readingWords(reading('samplePeak', loudest(of.samplePeaksDbfs)))],
-    ['True peak', (of) => readingWords(reading('truePeak', loudest(of.truePeaksDbtp)))],
+    ['Sample peak', (of) => readingWords(reading('samplePeak', louder(of.samplePeaksDbfs)))],
+    ['True peak', (of) => readingWords(reading('truePeak', louder(of.truePeaksDbtp)))],
     ['Over full scale', (of) => (of.overs === 0 ? 'none' : `${of.overs} frames`)],
   ];
   return (
@@ -66,7 +65,7 @@ function Clearing({ result, limitDbtp, onDone }: { result: EncodeResult; limitDb
   const editor = useEditor();
   const { clearing, encode } = result;
   const stages = useLane((state) => state.version.lane.stages);
-  if (truePeakExcessDb(loudest(encode.truePeaksDbtp), limitDbtp) === 0)
+  if (truePeakExcessDb(louder(encode.truePeaksDbtp) ?? -Infinity, limitDbtp) === 0)
     return <Box>It stays within {figure(limitDbtp)} dBTP.</Box>;
   if (!clearing)
     return <Box>No ceiling that is low enough was found in four tries: lower the level, or choose a higher rate.</Box>;

@@ -140,8 +140,8 @@ test('a blind test by keyboard: nothing tells the letters apart but what is hear
   await expect(dialog.getByRole('region', { name: 'Tests of this track' })).toContainText('5 of 5 right.');
   await page.keyboard.press('Escape');
   await page.keyboard.press('1');
-  await desk.filled();
-  expect(await desk.heard(ours)).toBeGreaterThan(await desk.heard(theirs));
+  // Silence on both is no answer.
+  await expect.poll(async () => (await desk.heard(ours)) - (await desk.heard(theirs))).toBeGreaterThan(30);
 });
 
 test('instruments read at both ends while another candidate is heard and the stage is off, and are remembered', async ({

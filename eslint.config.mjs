@@ -10,8 +10,9 @@ const CORE = './src/core';
 const MAY_IMPORT = {
   core: [],
   engine: ['core'],
-  contracts: ['core'],
-  server: ['core', 'engine/measure', 'contracts'],
+  desk: [],
+  contracts: ['core', 'desk'],
+  server: ['core', 'engine/measure', 'contracts', 'desk'],
   ui: ['core', 'engine', 'contracts'],
   app: ['ui', 'server', 'contracts', 'dev'],
   demo: ['core', 'server'],

@@ -189,5 +189,7 @@ await page.getByRole('option', { name: 'First version' }).click();
 await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 await page.getByRole('region', { name: 'Deliveries of this track' }).getByRole('link').last().click();
 await page.getByRole('region', { name: 'Receipt' }).waitFor();
+await page.getByRole('button', { name: 'Hand the file over' }).click();
+await page.getByText(/^(Accepted|Rejected)/).waitFor({ timeout: 60_000 });
 await snap('delivery');
 await browser.close();

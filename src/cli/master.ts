@@ -6,11 +6,13 @@ import { EMPTY_LANE } from '../core/lane/schema';
 import type { Receipt } from '../core/deliver/receipt';
 import type { Destination } from '../core/deliver/destination';
 import { tagsOf } from '../core/deliver/tags';
-import { probe } from '../server/codecs/probe';
+import type { ImpulseResponse } from '../core/stages/definition';
+import { probe, type Source } from '../server/codecs/probe';
 import { deliveredName } from '../server/deliveries/delivered-name';
 import { requireImpulses } from '../server/impulses/impulses';
 import { bitsUsedOf, fileHash } from '../server/render/examine-file';
 import { makeFinishedFile } from '../server/render/finished-file';
+import { runLane, type LaneRun } from '../server/render/lane-run';
 import { existing, runCommand } from './command';
 import { readImpulses, readJson, readLane } from './inputs';
 import { destinationsOf, manifestSchema, namePartsOf, type Manifest } from './manifest';
@@ -32,13 +34,17 @@ function coverType(file: string): string {
   return type;
 }
 
-/** Makes the file of a track for a destination and writes its receipt beside it; both are there whole or not at all. */
-async function master(
-  manifest: Manifest,
-  base: string,
-  index: number,
-  destination: Destination,
-): Promise<{ name: string; receipt: Receipt }> {
+/** A track’s mix and lane, and what the lane made of it. */
+interface Prepared {
+  input: string;
+  source: Source;
+  impulses: ReadonlyMap<string, ImpulseResponse>;
+  impulseHashes: Record<string, string>;
+  laneRun: LaneRun;
+}
+
+/** Runs the lane of a track, into a file of its own. */
+async function prepare(manifest: Manifest, base: string, index: number, target: string): Promise<Prepared> {
   const track = manifest.tracks[index];
   const input = existing(path.resolve(base, track.file));
   const source = await probe(input);
@@ -46,10 +52,29 @@ async function master(
   const files = Object.entries(manifest.impulses).map(([name, file]) => [name, path.resolve(base, file)] as const);
   const impulses = await readImpulses(files, source.sampleRate);
   requireImpulses(lane, impulses);
+  const { sampleRate, channels, durationSeconds } = source;
+  const frames = Math.round(durationSeconds * sampleRate);
+  return {
+    ...{ input, source, impulses },
+    impulseHashes: Object.fromEntries(
+      await Promise.all(files.map(async ([name, file]) => [name, await fileHash(file)] as const)),
+    ),
+    laneRun: await runLane({ input, channels, inputRate: sampleRate, frames, lane, impulses }, target),
+  };
+}
+
+/** Makes the file of a track for a destination and writes its receipt beside it; both are there whole or not at all. */
+async function master(
+  manifest: Manifest,
+  base: string,
+  index: number,
+  destination: Destination,
+  { input, source, impulses, impulseHashes, laneRun }: Prepared,
+): Promise<{ name: string; receipt: Receipt }> {
+  const track = manifest.tracks[index];
   const name = deliveredName(manifest.pattern, namePartsOf(manifest, track, index, destination), destination);
   const folder = path.resolve(base, manifest.folder);
   const cover = manifest.release.cover === undefined ? null : existing(path.resolve(base, manifest.release.cover));
-  await mkdir(folder, { recursive: true });
   const part = path.join(folder, `.${randomUUID()}.part`);
   try {
     const receipt = await makeFinishedFile(
@@ -61,12 +86,17 @@ async function master(
           // It takes a reading of the whole mix: only where it matters.
           bitsUsed: destination.wordLength.reducedOnce ? await bitsUsedOf(input) : null,
         },
-        impulseHashes: Object.fromEntries(
-          await Promise.all(files.map(async ([name, file]) => [name, await fileHash(file)] as const)),
-        ),
+        impulseHashes,
         cover: cover === null ? null : { sha256: await fileHash(cover), type: coverType(cover) },
         madeAt: new Date().toISOString(),
-        ...{ lane, versionName: track.lane ?? 'empty lane', destination, fileName: name, by: manifest.by },
+        ...{
+          lane: laneRun.lane,
+          versionName: track.lane ?? 'empty lane',
+          destination,
+          fileName: name,
+          by: manifest.by,
+        },
+        driveDb: 0,
         levelDb: Object.hasOwn(track.levels, destination.name) ? track.levels[destination.name] : 0,
         tags: tagsOf({
           ...{ tracks: manifest.tracks.length, ean: manifest.release.ean },
@@ -77,7 +107,7 @@ async function master(
         }),
       },
       impulses,
-      { input, output: part, scratch: `${part}.raw`, cover: cover ?? undefined },
+      { input, output: part, scratch: `${part}.raw`, cover: cover ?? undefined, laneRun },
     );
     await writeFile(`${part}.json`, `${JSON.stringify(receipt, null, 2)}\n`);
     await rename(part, path.join(folder, name));
@@ -102,14 +132,23 @@ await runCommand(async () => {
   const twice = names.find((name, i) => names.indexOf(name) < i);
   if (twice !== undefined) throw new Error(`Two files would be called ${twice}. Use more parts in the pattern.`);
   const sums: string[] = [];
-  for (const index of manifest.tracks.keys())
-    for (const destination of destinations) {
-      const { name, receipt } = await master(manifest, base, index, destination);
-      const { standing, requirements } = receipt.verdict;
-      const misses = requirements.filter((each) => each.standing === 'misses').map(({ miss }) => miss);
-      process.stdout.write(`${standing}\t${name}${misses.length > 0 ? `\t${misses.join('; ')}` : ''}\n`);
-      if (standing === 'misses') process.exitCode = MISSES;
-      sums.push(`${receipt.file.sha256}  ${name}\n`);
+  const folder = path.resolve(base, manifest.folder);
+  await mkdir(folder, { recursive: true });
+  for (const index of manifest.tracks.keys()) {
+    const run = path.join(folder, `.${randomUUID()}.raw`);
+    try {
+      const prepared = await prepare(manifest, base, index, run);
+      for (const destination of destinations) {
+        const { name, receipt } = await master(manifest, base, index, destination, prepared);
+        const { standing, requirements } = receipt.verdict;
+        const misses = requirements.filter((each) => each.standing === 'misses').map(({ miss }) => miss);
+        process.stdout.write(`${standing}\t${name}${misses.length > 0 ? `\t${misses.join('; ')}` : ''}\n`);
+        if (standing === 'misses') process.exitCode = MISSES;
+        sums.push(`${receipt.file.sha256}  ${name}\n`);
+      }
+    } finally {
+      await rm(run, { force: true });
     }
-  await writeFile(path.resolve(base, manifest.folder, 'SHA256SUMS'), sums.join(''));
+  }
+  await writeFile(path.join(folder, 'SHA256SUMS'), sums.join(''));
 });

@@ -8,9 +8,10 @@ import { runCommand, existing } from './command';
 await runCommand(async () => {
   const { positionals } = parseArgs({ allowPositionals: true });
   if (positionals.length !== 1) throw new Error('Usage: npm run --silent measure -- FILE');
-  const file = existing(positionals[0]);
-  const { sampleRate, channels, durationSeconds } = await probe(file);
-  const measured = await measureFile(file, sampleRate, channels, Math.round(durationSeconds * sampleRate));
+  const path = existing(positionals[0]);
+  const { sampleRate, channels, durationSeconds } = await probe(path);
+  const expectedFrames = Math.round(durationSeconds * sampleRate);
+  const measured = await measureFile({ path, sampleRate, channels, expectedFrames });
   const result = {
     integratedLufs: figureOrNull(measured.integratedLufs),
     loudnessRangeLu: measured.rangeLu,

@@ -3,16 +3,16 @@ import { destinationSchema } from '../core/deliver/destination';
 import { DITHERS } from '../core/deliver/dither';
 import { receiptSchema } from '../core/deliver/receipt';
 import { standingSchema } from '../core/deliver/requirement';
+import { answerSchema } from '../desk/slip';
+import { driveDbSchema, levelDbSchema } from './adjustment';
 
 export const newDeliverySchema = z.strictObject({
   destinationId: z.uuid(),
   versionId: z.uuid(),
-  /** Change of level after the lane, in dB. */
-  levelDb: z
-    .number()
-    .min(-40, 'The level can be lowered by at most 40 dB.')
-    .max(20, 'The level can be raised by at most 20 dB.')
-    .default(0),
+  /** Change of level after the lane, in dB; left out, it is what the version has for the destination, like the drive. */
+  levelDb: levelDbSchema.optional(),
+  /** More or less input gain of the last limiter, in dB. */
+  driveDb: driveDbSchema.optional(),
   /** Instead of the destination's own. */
   dither: z.enum(DITHERS).optional(),
   digitalSilence: z.boolean().optional(),
@@ -45,8 +45,11 @@ export const deliverySummarySchema = z.object({
   heldBecause: z.string().nullable(),
   destination: destinationSchema,
   levelDb: z.number(),
+  driveDb: z.number(),
   fileName: z.string(),
   receipt: receiptSchema.nullable(),
+  /** What the receiving desk said of it; null before it was asked. */
+  deskAnswer: answerSchema.extend({ at: z.string() }).nullable(),
   createdAt: z.string(),
   finishedAt: z.string().nullable(),
 });

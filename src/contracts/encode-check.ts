@@ -55,3 +55,24 @@ export const encodeCheckSchema = encodeSchema.extend({
 });
 export type EncodeCheck = z.infer<typeof encodeCheckSchema>;
 export const encodeChecksSchema = z.array(encodeCheckSchema);
+
+/** Encodes of a passage that are made at once, at most. */
+export const MOST_PASSAGE_ENCODES = 6;
+
+/** Asks for encodes of the loudest passage. */
+export const newPassageEncodesSchema = z.strictObject({
+  encodes: z
+    .array(encodeSchema)
+    .min(1, 'Choose an encode.')
+    .max(MOST_PASSAGE_ENCODES, `At most ${MOST_PASSAGE_ENCODES} encodes are made at once.`),
+});
+export type NewPassageEncodes = z.infer<typeof newPassageEncodesSchema>;
+
+/** What the loudest passage of the master measures, and encodes of it. */
+export const passageEncodesSchema = z.object({
+  /** Number of the version's step that was encoded. */
+  step: z.number(),
+  source: programmeFiguresSchema,
+  encodes: z.array(encodeSchema.extend({ figures: programmeFiguresSchema })),
+});
+export type PassageEncodes = z.infer<typeof passageEncodesSchema>;

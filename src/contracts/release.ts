@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { parseEan, parseIsrc } from '../core/deliver/identifiers';
 import { latestDeliverySchema } from './delivery';
+import { placedAdjustmentSchema } from './adjustment';
 import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
 import { masterSummarySchema } from '../core/measure/master-summary';
@@ -171,6 +172,8 @@ export const releaseDetailSchema = releaseParticularsSchema.extend({
   archived: z.boolean(),
   tracks: z.array(trackSummarySchema),
   destinations: z.array(releaseDestinationSchema),
+  /** Levels and drives of versions that differ for a destination. */
+  adjustments: z.array(placedAdjustmentSchema),
   /** MIME type of the cover picture; null without one. */
   cover: z.object({ type: z.string(), hash: z.string() }).nullable(),
 });

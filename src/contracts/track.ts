@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { placedAdjustmentSchema } from './adjustment';
 import { candidateSchema } from './candidate';
 import { deliverySummarySchema } from './delivery';
 import { releaseDestinationSchema } from './destination';
@@ -24,6 +25,8 @@ export const trackDetailsSchema = z.object({
   tracks: z.array(z.object({ ...titled, position: z.number() })),
   versions: z.array(versionStateSchema).min(1),
   destinations: z.array(releaseDestinationSchema),
+  /** Levels and drives that differ for a destination. */
+  adjustments: z.array(placedAdjustmentSchema),
   /** What a file of it says about itself. */
   tags: z.record(z.string(), z.string()),
   deliveries: z.array(deliverySummarySchema),

@@ -15,7 +15,7 @@ import { start } from '../server/codecs/process';
 import { probe } from '../server/codecs/probe';
 import type { OlderMix } from '../server/intake/line-up';
 import { takeIn } from '../server/intake/take-in';
-import { makeDelivery } from '../server/render/delivery';
+import { makeDelivery, runOrderedLane } from '../server/render/delivery';
 import type { AudioStore } from '../server/store/audio-store';
 import { startingLane } from './lanes';
 import { PIECES, type Piece } from './pieces';
@@ -162,7 +162,10 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
   await db('deliveries').where({ id }).update({ status: 'rendering', heartbeat_at: db.fn.now() });
   const order = await deliveryOrder(db, id);
   if (!order) throw new Error('The demo delivery has disappeared.');
-  const { hash, receipt } = await makeDelivery(store, order, () => {});
+  const run = await store.temporary('.raw');
+  const laneRun = await runOrderedLane(store, order, run);
+  const { hash, receipt } = await makeDelivery(store, order, laneRun, () => {});
+  await rm(run, { force: true });
   await db('deliveries')
     .where({ id })
     .update({

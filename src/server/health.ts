@@ -2,7 +2,7 @@ import { constants } from 'node:fs';
 import { access } from 'node:fs/promises';
 import { output } from './codecs/process';
 import { database } from './database/connection';
-import { anyWorker } from './jobs/workers';
+import { workersThere } from './jobs/workers';
 import { storeFolder } from './store/audio-store';
 import { requireMatchingStore } from './store/identity';
 
@@ -35,7 +35,7 @@ async function look(): Promise<Health> {
       await access(storeFolder(), constants.W_OK);
     }),
     works(() => output('ffmpeg', ['-version'])),
-    works(() => anyWorker(database())),
+    works(async () => (await workersThere(database())).length > 0),
   ]);
   return { database: databaseWorks, store, ffmpeg, worker };
 }

@@ -21,6 +21,8 @@ interface Asking {
   /** Sent as JSON; bytes as they are. */
   body?: unknown;
   keepalive?: boolean;
+  /** Ends the request when nobody wants its answer any more. */
+  signal?: AbortSignal;
 }
 
 function unreachable(): never {
@@ -34,10 +36,11 @@ function problemOf(status: number, data: unknown): ApiError {
   return new ApiError(status, codeOf(status), `The server answered ${status}. Try again.`);
 }
 
-async function ask(path: string, { method = 'GET', body, keepalive }: Asking): Promise<Response> {
+async function ask(path: string, { method = 'GET', body, keepalive, signal }: Asking): Promise<Response> {
   const answer = await fetch(path, {
     method,
     keepalive,
+    signal,
     ...(body instanceof Uint8Array
       ? { body: body as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } }
       : body !== undefined && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),

@@ -42,13 +42,37 @@ test('a destination is written as a sentence, taken by a release, checked in an 
   await desk.checked();
   const card = page.getByRole('article', { name: 'Clean store' });
   await expect(card).toContainText('not known yet');
+  // The loudest passage is encoded again after each change.
+  const passage = card.getByLabel('AAC 256 kb/s, loudest passage');
+  const peak = async () =>
+    Number((await passage.getByRole('definition').textContent())?.replace('−', '-').split(' ')[0]);
+  await expect.poll(peak).toBeLessThan(-5);
+  expect(await peak()).toBeGreaterThan(-7);
+  await desk.addStage('Trim', 1);
+  await desk.setValue('Gain', '3');
+  await expect.poll(peak).toBeGreaterThan(-4);
+  expect(await peak()).toBeLessThan(-2);
   await page.getByRole('button', { name: 'Check encodes…' }).click();
   await page.getByRole('button', { name: 'Check AAC 256 kb/s, as asked' }).click();
   await expect(page.getByText('It stays within 0.0 dBTP.')).toBeVisible({ timeout: 120_000 });
-  await page.getByRole('button', { name: 'Listen to it' }).click();
+  await page.getByRole('button', { name: 'Hear the change alone' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByRole('button', { name: /AAC 256 kb\/s/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Change', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(card).toContainText('meets');
+  await expect(passage).toBeHidden();
+
+  // Delivered at another level, it goes to the receiving desk; the level stays with the version.
+  await page.getByRole('button', { name: 'Deliver…' }).click();
+  await page.getByRole('radio', { name: /Streaming/ }).click();
+  await page.getByRole('button', { name: 'Start delivery' }).click();
+  await page.getByRole('button', { name: 'Hand the file over' }).click({ timeout: 120_000 });
+  await expect(page.getByRole('region', { name: 'Receiving desk (simulated)' })).toContainText('Accepted');
+  await page.getByRole('link', { name: 'Back to the track' }).click();
+  const streaming = page.getByRole('article', { name: 'Streaming' });
+  await expect(streaming).toContainText(/Level −\d/);
+  await streaming.getByRole('button', { name: /^Take off/ }).click();
+  await expect(streaming).not.toContainText('Level');
 
   await page.goto('/destinations');
   await page.getByRole('button', { name: 'Delete Clean store' }).click();

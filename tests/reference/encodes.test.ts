@@ -85,7 +85,7 @@ test('several encodes of one file are checked in turn, lower rates with higher p
     { codec: 'MP3', kbps: 96 },
   ];
   const shares: number[] = [];
-  const [high, low] = await checkEncodes(source, encodes, at('scratch'), (share) => shares.push(share));
+  const [high, low] = await checkEncodes(source, encodes, at('scratch'), 1.5, (share) => shares.push(share));
   expect(shares).toEqual([0.5, 1]);
   expect(Math.abs(high.figures.integratedLufs - low.figures.integratedLufs)).toBeLessThan(0.5);
   expect(() => rmSync(at('scratch'))).toThrow('no such file');

@@ -51,6 +51,10 @@ const routes = (
   ['GET', `/api/deliveries/${id.delivery}/file`],
   ['GET', `/api/deliveries/${id.delivery}/audio?rate=48000`],
   ['GET', `/api/deliveries/${id.delivery}/receipt`],
+  ['POST', `/api/deliveries/${id.delivery}/retry`],
+  ['POST', `/api/deliveries/${id.delivery}/desk`],
+  ['PUT', `/api/versions/${id.version}/adjustments/${ID}`, { levelDb: 0, driveDb: 0 }],
+  ['POST', `/api/versions/${id.version}/passage-encodes`, { encodes: [{ codec: 'AAC', kbps: 256 }] }],
   ['GET', `/api/impulses/${id.response}/audio?rate=44100`],
   ['DELETE', `/api/impulses/${id.response}`],
   ['GET', `/api/tracks/${id.track}/blind-tests`],
@@ -106,6 +110,7 @@ test('nobody who is not signed in gets anything', async () => {
     ['PATCH', '/api/account', { name: 'x' }],
     ['PUT', '/api/account/settings', {}],
     ['POST', '/api/impulses?name=x.wav', wave(music(1, 44100), 44100)],
+    ['POST', '/api/desk?slip=x', wave(music(1, 44100), 44100)],
   ];
   for (const [method, path, body] of all) {
     const answer = await stranger.ask(method, path, body);

@@ -1,4 +1,4 @@
-import type { EncodeCheck } from '@/contracts/encode-check';
+import type { EncodeCheck, PassageEncodes } from '@/contracts/encode-check';
 import { waveDataStart } from '@/engine/sources/float-wave';
 import { until } from '../support/application';
 import { newClient, type Client } from '../support/client';
@@ -57,6 +57,32 @@ test('an encode that goes over its limit is told with the ceiling that keeps it 
   expect(again.result!.clearing).toBeNull();
 });
 
+test('the loudest passage is encoded in several ways at once', async () => {
+  await saveLane(2, -0.1);
+  const encodes = [
+    { codec: 'MP3', kbps: 96 },
+    { codec: 'MP3', kbps: 320 },
+  ];
+  const ask = (body: object) => client.ask<PassageEncodes>('POST', `/api/versions/${version()}/passage-encodes`, body);
+  const { status, body } = await ask({ encodes });
+  expect(status).toBe(200);
+  const { step, source, encodes: made } = body;
+  expect(step).toBe(3);
+  expect(made.map(({ codec, kbps }) => ({ codec, kbps }))).toEqual(encodes);
+  const highest = (peaks: readonly (number | null)[]) => Math.max(...peaks.map((db) => db!));
+  expect(highest(source.truePeaksDbtp)).toBeCloseTo(-0.1, 1);
+  // A low rate goes further over than a high one, and both are about as loud as what they are made of.
+  const [low, high] = made.map(({ figures }) => figures);
+  expect(highest(low.truePeaksDbtp)).toBeGreaterThan(highest(high.truePeaksDbtp));
+  for (const { integratedLufs } of [low, high])
+    expect(Math.abs(integratedLufs! - source.integratedLufs!)).toBeLessThan(0.5);
+  // The loudest passage is the whole of this mix: the figures are those of the whole check, but for the cut's short fades.
+  const whole = await ended((await start({ codec: 'MP3', kbps: 96, limitDbtp: 3 })).body.id);
+  expect(Math.abs(peakOf(whole) - highest(low.truePeaksDbtp))).toBeLessThan(0.3);
+  expect((await ask({ encodes: [] })).status).toBe(422);
+  expect((await ask({ encodes: Array(7).fill(encodes[0]) })).body.error).toMatch(/At most 6/);
+});
+
 test('the encode is heard in time with the master, as long as it, at any rate', async () => {
   const { body } = await start({ codec: 'Opus', kbps: 192 });
   await ended(body.id);
@@ -76,7 +102,7 @@ test('the encode is heard in time with the master, as long as it, at any rate', 
 
 test('without a limiter the level is what clears it; a codec or rate that there is not is refused in words', async () => {
   const lane = { schema: 1, stages: [{ id: 't', kind: 'trim', settings: { gainDb: 6 } }] };
-  await client.ask('PUT', `/api/versions/${version()}/lane`, { lane, label: 'Trim', after: 2 });
+  await client.ask('PUT', `/api/versions/${version()}/lane`, { lane, label: 'Trim', after: 3 });
   const check = await ended((await start({ codec: 'MP3', kbps: 96, limitDbtp: -6 })).body.id);
   const { clearing } = check.result!;
   expect(clearing).toMatchObject({ stage: null });

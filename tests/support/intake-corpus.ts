@@ -94,8 +94,11 @@ function through(clip: Clip, steps: (from: string, folder: string) => string, sa
     ffmpeg([...args, '-f', 'f32le', '-c:a', 'pcm_f32le', raw]);
     const bytes = readFileSync(raw);
     const samples = new Float32Array(bytes.buffer, bytes.byteOffset, bytes.length / 4);
-    const channel = (which: 0 | 1) =>
-      Float32Array.from({ length: samples.length / 2 }, (_, i) => samples[2 * i + which]);
+    const channel = (which: 0 | 1) => {
+      const alone = new Float32Array(samples.length / 2);
+      for (let i = 0; i < alone.length; i++) alone[i] = samples[2 * i + which];
+      return alone;
+    };
     return { left: channel(0), right: channel(1), sampleRate };
   } finally {
     rmSync(folder, { recursive: true });

@@ -17,7 +17,7 @@ export function orderWith(
 ): FinishedFileOrder {
   return {
     mix: { ...mix, fileName: 'mix.wav', originalHash: '0'.repeat(64), bits: 24, bitsUsed: 24, channels: 2 },
-    ...{ lane: EMPTY_LANE, impulseHashes: {}, versionName: 'First version', destination, levelDb: 0 },
+    ...{ lane: EMPTY_LANE, impulseHashes: {}, versionName: 'First version', destination, levelDb: 0, driveDb: 0 },
     ...{ fileName: 'test', by: { studio: 'Studio', engineer: 'Engineer' }, tags: {}, cover: null },
     madeAt: '2026-03-01T12:34:56.000Z',
     ...change,

@@ -17,7 +17,9 @@ export function sine(frequencyHz: number, dbfs: number, seconds: number, sampleR
   const amplitude = 10 ** (dbfs / 20);
   const step = (2 * PI * frequencyHz) / sampleRate;
   const start = (phase * PI) / 180;
-  return Float64Array.from({ length: round(seconds * sampleRate) }, (_, i) => amplitude * sin(step * i + start));
+  const samples = new Float64Array(round(seconds * sampleRate));
+  for (let i = 0; i < samples.length; i++) samples[i] = amplitude * sin(step * i + start);
+  return samples;
 }
 
 export function silence(seconds: number, sampleRate: number): Float64Array {
@@ -27,12 +29,14 @@ export function silence(seconds: number, sampleRate: number): Float64Array {
 /** Uniform noise in ±amplitude, the same for the same seed. */
 export function noise(frames: number, amplitude: number, seed = 1): Float64Array {
   let state = seed >>> 0 || 1;
-  return Float64Array.from({ length: frames }, () => {
+  const samples = new Float64Array(frames);
+  for (let i = 0; i < frames; i++) {
     state ^= state << 13;
     state ^= state >>> 17;
     state ^= state << 5;
-    return amplitude * ((state >>> 0) / 2147483648 - 1);
-  });
+    samples[i] = amplitude * ((state >>> 0) / 2147483648 - 1);
+  }
+  return samples;
 }
 
 export function join(...parts: Float64Array[]): Float64Array {
@@ -65,7 +69,13 @@ export function below(x: Float64Array, frequencyHz: number, sampleRate: number):
     const window = 0.42 + 0.5 * cos((PI * t) / 127.5) + 0.08 * cos((2 * PI * t) / 127.5);
     return (t === 0 ? 2 * cut : sin(2 * PI * cut * t) / (PI * t)) * window;
   });
-  return x.map((_, n) => taps.reduce((sum, tap, k) => sum + tap * (x[n - k] ?? 0), 0));
+  const y = new Float64Array(x.length);
+  for (let n = 0; n < x.length; n++) {
+    let sum = 0;
+    for (let k = Math.min(n, taps.length - 1); k >= 0; k--) sum += taps[k] * x[n - k];
+    y[n] = sum;
+  }
+  return y;
 }
 
 /** What lies above a frequency, 150 dB clear of what lies well below it. */

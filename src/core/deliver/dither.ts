@@ -10,6 +10,8 @@ export type Dither = (typeof DITHERS)[number];
 const SILENT_STEPS = 1 / 256;
 /** Seconds of silence after which digital silence begins. */
 const SILENT_SECONDS = 0.1;
+/** Samples that are rounded at a time. */
+const BLOCK = 2048;
 /** Errors are kept within these, in steps: more there are only where the scale ends. */
 const MOST_ERROR = 2;
 
@@ -56,6 +58,9 @@ export class Ditherer {
   private readonly filter: readonly number[];
   private readonly silentFrames: number;
   private readonly channels: readonly ChannelState[];
+  /** The dither of a block in steps, and the numbers it is drawn from. */
+  private readonly added = new Float64Array(BLOCK);
+  private readonly drawn = new Float64Array(2 * BLOCK);
   /** Samples that had to be held at the ends of the scale. */
   clipped = 0;
 
@@ -75,8 +80,16 @@ export class Ditherer {
 
   /** Integer samples of one channel (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
   process(channel: 0 | 1, input: Float64Array, output: Int32Array): void {
-    const { scale, lowest, highest, filter, silentFrames } = this;
     const state = this.channels[channel];
+    for (let from = 0; from < input.length; from += BLOCK) {
+      const to = Math.min(input.length, from + BLOCK);
+      this.draw(state, to - from);
+      this.round(state, input.subarray(from, to), output.subarray(from, to));
+    }
+  }
+
+  private round(state: ChannelState, input: Float64Array, output: Int32Array): void {
+    const { scale, lowest, highest, filter, silentFrames, added } = this;
     const { errors } = state;
     const taps = filter.length;
     for (let i = 0; i < input.length; i++) {
@@ -84,7 +97,7 @@ export class Ditherer {
       state.silent = Math.abs(exact) < SILENT_STEPS ? state.silent + 1 : 0;
       let value = exact;
       for (let k = 0; k < taps; k++) value -= filter[k] * errors[(state.at + k) % taps];
-      const rounded = Math.floor(value + this.next(state) + 0.5);
+      const rounded = Math.floor(value + added[i] + 0.5);
       if (rounded < lowest || rounded > highest) this.clipped++;
       const written = rounded >= lowest ? Math.min(rounded, highest) : rounded < lowest ? lowest : 0;
       output[i] = state.silent > silentFrames ? 0 : written;
@@ -95,12 +108,21 @@ export class Ditherer {
     }
   }
 
-  /** The next dither in steps. */
-  private next(state: ChannelState): number {
-    if (this.dither === 'none') return 0;
-    if (this.dither !== 'high-pass TPDF') return state.random.triangular();
-    const before = state.uniform;
-    state.uniform = state.random.uniform();
-    return state.uniform - before;
+  /** Draws the next dither of a channel, in steps. */
+  private draw(state: ChannelState, count: number): void {
+    const { added, drawn, dither } = this;
+    if (dither === 'none') return;
+    if (dither !== 'high-pass TPDF') {
+      state.random.fillUniform(drawn, 2 * count);
+      for (let i = 0; i < count; i++) added[i] = drawn[2 * i] - drawn[2 * i + 1];
+      return;
+    }
+    state.random.fillUniform(drawn, count);
+    let before = state.uniform;
+    for (let i = 0; i < count; i++) {
+      added[i] = drawn[i] - before;
+      before = drawn[i];
+    }
+    state.uniform = before;
   }
 }

@@ -25,6 +25,13 @@ export function sameEncode(one: Encode, other: Encode): boolean {
   return one.codec === other.codec && one.kbps === other.kbps;
 }
 
+/** Each encode once, in the order of its first mention. */
+export function distinctEncodes(encodes: readonly Encode[]): Encode[] {
+  return encodes
+    .filter((each, i) => encodes.findIndex((other) => sameEncode(each, other)) === i)
+    .map(({ codec, kbps }) => ({ codec, kbps }));
+}
+
 /**
  * The rate in Hz at which an encoder gets a signal: Opus has 48 kHz, the others their sound's own rate up to 48 kHz, and
  * above that the one that divides it.

@@ -52,6 +52,8 @@ const currentSchema = z.object({
   version: z.string(),
   lane: laneSchema,
   levelDb: z.number(),
+  /** dB by which the last limiter is driven more for this destination; the lane has it. */
+  driveDb: z.number().default(0),
   /** What the file says about itself. */
   tags: z.record(z.string(), z.string()),
   /** SHA-256 of the cover picture in the file; null without one. */

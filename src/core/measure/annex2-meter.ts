@@ -1,6 +1,8 @@
 import { ANNEX2_PHASES } from '../kernels/interpolator';
 
 const TAPS = 12;
+/** Frames that are left out together when nothing around them can hold the peak. */
+const RUN = 16;
 /** Samples checked at a time, plus the earlier ones that their windows reach back to. */
 const BLOCK = 4096;
 
@@ -14,6 +16,8 @@ export class Annex2Meter {
     ...ANNEX2_PHASES,
     ...[...ANNEX2_PHASES].reverse().map((phase) => [...phase].reverse()),
   ].map((phase) => Float64Array.from(phase));
+  /** No phase makes more of its window than its largest sample times this. */
+  private readonly most = Math.max(...this.phases.map((phase) => phase.reduce((sum, tap) => sum + Math.abs(tap), 0)));
   private readonly windows = [new Float64Array(BLOCK + TAPS - 1), new Float64Array(BLOCK + TAPS - 1)];
   private peak = 0;
 
@@ -31,9 +35,22 @@ export class Annex2Meter {
   }
 
   private look(window: Float64Array, frames: number): void {
+    for (let from = 0; from < frames; from += RUN) {
+      const to = Math.min(frames, from + RUN);
+      let largest = 0;
+      for (let i = from; i < to + TAPS - 1; i++) {
+        const size = Math.abs(window[i]);
+        if (size > largest) largest = size;
+      }
+      if (largest * this.most > this.peak) this.interpolate(window, from, to);
+    }
+  }
+
+  private interpolate(window: Float64Array, from: number, to: number): void {
     let peak = this.peak;
-    for (const phase of this.phases) {
-      for (let i = 0; i < frames; i++) {
+    for (let p = 0; p < this.phases.length; p++) {
+      const phase = this.phases[p];
+      for (let i = from; i < to; i++) {
         let sum = 0;
         for (let k = 0; k < TAPS; k++) sum += phase[k] * window[i + k];
         const size = sum < 0 ? -sum : sum;

@@ -100,3 +100,10 @@ export function loudnessReport(hops: Float64Array): LoudnessReport {
     shortTerm: series(shortTerm, hops.length, SHORT_TERM_HOPS),
   };
 }
+
+/** Second at which the loudest three seconds end, of short-term loudness in LUFS each 100 ms. */
+export function loudestEnd(shortTerm: Float32Array): number {
+  let loudest = 0;
+  for (let i = 1; i < shortTerm.length; i++) if (shortTerm[i] > shortTerm[loudest]) loudest = i;
+  return (loudest + 1) / HOPS_PER_SECOND;
+}

@@ -1,7 +1,7 @@
 import { Kernels } from '../kernels/host';
 import { GROUP } from '../kernels/layout';
 import { LoudnessMeter } from './loudness';
-import { HOPS_PER_SECOND } from './loudness-statistics';
+import { HOPS_PER_SECOND, loudestEnd } from './loudness-statistics';
 import { inDecibels, PeakMeter, type Channels } from './peak';
 
 const BLOCK = 1024;
@@ -83,8 +83,6 @@ export class ProgrammeMeter {
     this.peak.add(...this.addresses, 2 * GROUP);
     this.notePeaks();
     const report = this.loudness.report();
-    let loudest = 0;
-    for (let i = 1; i < report.shortTerm.length; i++) if (report.shortTerm[i] > report.shortTerm[loudest]) loudest = i;
     return {
       integratedLufs: report.integrated,
       maxShortTermLufs: report.maxShortTerm,
@@ -92,7 +90,7 @@ export class ProgrammeMeter {
       truePeaksDbtp: inDecibels(this.peak.truePeaks()),
       overs: this.peak.overs(),
       overSeconds: this.overSeconds,
-      loudestSeconds: (loudest + 1) / 10,
+      loudestSeconds: loudestEnd(report.shortTerm),
     };
   }
 }

@@ -71,6 +71,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     candidates: null,
     notes: [],
     encodes: [],
+    adjustments: [],
     references: [],
   };
 }

@@ -11,18 +11,37 @@ function ending({ frames }: Container): string[] {
   return frames === null ? [] : [`atrim=end_sample=${frames}`];
 }
 
+/** Interleaved stereo float32 without a header, at a rate in Hz. */
+export interface RawFloats {
+  rawRate: number;
+}
+
+/** How ffmpeg is told of stereo floats without a header. */
+export function rawFloatInput({ rawRate }: RawFloats, input: string): string[] {
+  return ['-f', 'f32le', '-ar', String(rawRate), '-ac', '2', '-i', input];
+}
+
+async function inputOf(file: string, accepts: Accepts | RawFloats): Promise<{ input: string[]; filters: string[] }> {
+  if (typeof accepts === 'object') return { input: rawFloatInput(accepts, `file:${file}`), filters: [] };
+  const container = await containerOf(file, accepts);
+  return { input: container.input, filters: ending(container) };
+}
+
 async function* decodeRaw(
   file: string,
   channels: number,
   bytes: 4 | 8,
   signal?: AbortSignal,
   filters: string[] = [],
-  accepts: Accepts = 'lossless',
+  accepts: Accepts | RawFloats = 'lossless',
+  fromSeconds = 0,
 ): AsyncGenerator<Uint8Array> {
   const format = bytes === 4 ? 'f32le' : 'f64le';
-  const container = await containerOf(file, accepts);
-  const filter = [...ending(container), stereo(channels), ...filters].join(',');
-  const args = [...container.input, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
+  const known = await inputOf(file, accepts);
+  // Where it begins later, its end is not counted from its beginning any more; the filters know where to stop.
+  const seek = fromSeconds > 0 ? ['-ss', String(fromSeconds)] : [];
+  const filter = [...(fromSeconds > 0 ? [] : known.filters), stereo(channels), ...filters].join(',');
+  const args = [...seek, ...known.input, '-map', '0:a:0', '-af', filter, '-f', format, '-c:a', `pcm_${format}`, '-'];
   const { child, finished } = start('ffmpeg', args, { signal });
   child.stdin.end();
   try {
@@ -39,7 +58,7 @@ export async function* whole(stream: AsyncIterable<Buffer>, frameBytes: number):
   for await (const chunk of stream) {
     const all = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
     const usable = all.length - (all.length % frameBytes);
-    if (usable > 0) yield Uint8Array.from(all.subarray(0, usable));
+    if (usable > 0) yield new Uint8Array(all.subarray(0, usable));
     rest = Buffer.from(all.subarray(usable));
   }
 }
@@ -95,7 +114,7 @@ export async function* floatWave(
   const { child, finished } = start('ffmpeg', [...args, '-c:a', 'pcm_f32le', '-bitexact', '-f', 'wav', '-']);
   child.stdin.end();
   try {
-    for await (const chunk of child.stdout) yield Uint8Array.from(chunk as Buffer);
+    for await (const chunk of child.stdout) yield new Uint8Array(chunk as Buffer);
     await finished;
   } finally {
     child.kill('SIGKILL');
@@ -108,6 +127,18 @@ export async function* decode64(file: string, channels = 2, signal?: AbortSignal
   for await (const bytes of decodeRaw(file, channels, 8, signal)) yield new Float64Array(bytes.buffer);
 }
 
+/** The same of a passage, from a second on and for so many frames, without decoding what is before it. */
+export async function* decodePassage64(
+  file: string,
+  channels: number,
+  fromSeconds: number,
+  frames: number,
+): AsyncGenerator<Float64Array> {
+  const filters = [`atrim=end_sample=${frames}`];
+  for await (const bytes of decodeRaw(file, channels, 8, undefined, filters, 'lossless', fromSeconds))
+    yield new Float64Array(bytes.buffer);
+}
+
 /**
  * Mid signal and peak of a section of a file, from one frame to another at a sample rate in Hz; silence where the file
  * has nothing. Rejects when the file is damaged.
@@ -118,16 +149,18 @@ export async function decodeSection(
   sampleRate: number,
   from: number,
   to: number,
-  accepts?: Accepts,
+  accepts?: Accepts | RawFloats,
 ): Promise<{ mid: Float32Array; peak: number }> {
   const mid = new Float32Array(to - from);
   let peak = 0;
   let at = Math.max(0, from);
+  // Raw floats are found at once; a file is decoded from its beginning, so that the place is exact.
+  const seek = typeof accepts === 'object' ? at : 0;
   const filters = [
     `aresample=${sampleRate}:resampler=soxr`,
-    `atrim=start_sample=${at}:end_sample=${Math.max(at + 1, to)}`,
+    `atrim=start_sample=${at - seek}:end_sample=${Math.max(at + 1, to) - seek}`,
   ];
-  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters, accepts)) {
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters, accepts, seek / sampleRate)) {
     const samples = new Float32Array(bytes.buffer);
     for (let i = 0; i + 1 < samples.length && at < to; i += 2, at++) {
       mid[at - from] = (samples[i] + samples[i + 1]) / 2;

@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
+import { driven } from '../../core/deliver/driven';
 import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { parseLane } from '../../core/lane/schema';
 import type { Source } from '../codecs/probe';
@@ -13,6 +14,7 @@ import { requireDestination } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
 import type { DeliverySummary, LatestDelivery, NewDeliveries, NewDelivery } from '../../contracts/delivery';
+import { adjustmentFor, keepAdjustment } from '../versions/adjustments';
 import { deliveredName } from './delivered-name';
 import type { DeliveryOrder } from '../render/delivery';
 
@@ -60,7 +62,7 @@ async function queueDelivery(
   trx: Knex,
   accountId: string,
   trackId: string,
-  { destinationId, versionId, levelDb, dither, digitalSilence }: NewDelivery,
+  { destinationId, versionId, dither, digitalSilence, ...asked }: NewDelivery,
 ): Promise<{ id: string }> {
   const track = await requireOwn<TrackRow>(trx, 'tracks', accountId, trackId, [
     ...(['title', 'position', 'artist', 'isrc', 'release_id'] as const),
@@ -71,10 +73,10 @@ async function queueDelivery(
   const mix = await mixInUse(trx, trackId);
   if (mix?.status !== 'ready')
     throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-  const asked = await requireDestination(trx, track.release_id, destinationId);
-  const { wordLength } = asked;
+  const settings = await requireDestination(trx, track.release_id, destinationId);
+  const { wordLength } = settings;
   const destination: Destination = {
-    ...asked,
+    ...settings,
     wordLength: {
       ...wordLength,
       dither: dither ?? wordLength.dither,
@@ -86,6 +88,16 @@ async function queueDelivery(
     .where({ 'v.id': versionId, 'v.track_id': trackId, 'v.removed_at': null })
     .first<{ lane: unknown; name: string } | undefined>('e.lane', 'v.name');
   if (!lane) throw notFound('version');
+  const kept = await adjustmentFor(trx, versionId, destinationId);
+  const levelDb = asked.levelDb ?? kept.levelDb;
+  const driveDb = asked.driveDb ?? kept.driveDb;
+  const used = driven(parseLane(lane.lane), driveDb);
+  if (!used)
+    throw new Problem(
+      422,
+      `The lane of “${lane.name}” has no limiter that can be driven by ${driveDb} dB. Change the drive for ${destination.name}, or the limiter.`,
+    );
+  await keepAdjustment(trx, versionId, destinationId, { levelDb, driveDb });
   const { fileNamePattern } = await settingsOf(trx, accountId);
   const values = {
     artist: track.artist || release.artist,
@@ -104,8 +116,9 @@ async function queueDelivery(
       mix_id: mix.id,
       version_id: versionId,
       destination: JSON.stringify(destination),
-      lane: JSON.stringify(parseLane(lane.lane)),
+      lane: JSON.stringify(used),
       level_db: levelDb,
+      drive_db: driveDb,
       file_name: deliveredName(fileNamePattern, values, destination),
     })
     .returning<{ id: string }[]>('id');
@@ -117,6 +130,7 @@ interface OrderRow {
   destination: unknown;
   lane: unknown;
   levelDb: number;
+  driveDb: number;
   fileName: string;
   mixName: string;
   originalHash: string;
@@ -153,7 +167,8 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     .leftJoin('versions as v', 'v.id', 'd.version_id')
     .where('d.id', id)
     .first<OrderRow | undefined>(
-      ...['d.destination', 'd.lane', 'd.level_db as levelDb', 'd.file_name as fileName', 'm.file_name as mixName'],
+      ...['d.destination', 'd.lane', 'd.level_db as levelDb', 'd.drive_db as driveDb', 'd.file_name as fileName'],
+      'm.file_name as mixName',
       ...[
         'm.original_hash as originalHash',
         'm.working_hash as workingHash',
@@ -197,6 +212,7 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
     destination: destinationSchema.parse(row.destination),
     // The column is single precision; the interface sets tenths.
     levelDb: Math.round(row.levelDb * 10) / 10,
+    driveDb: row.driveDb,
     fileName: row.fileName,
     by: await makerOf(db, row.accountId),
     tags: tagsOf({ ...row, tracks: Number(row.tracks), releaseArtist: row.artist, trackCopyright: row.copyright }),
@@ -235,6 +251,8 @@ export async function listDeliveries(db: Knex, where: Record<string, string>): P
         'd.held_because as heldBecause',
         'd.destination',
         'd.level_db as levelDb',
+        'd.drive_db as driveDb',
+        'd.desk_answer as deskAnswer',
       ],
       ...['d.file_name as fileName', 'd.receipt', 'd.created_at as createdAt', 'd.finished_at as finishedAt'],
     );
@@ -283,4 +301,22 @@ export async function cancelDelivery(accountId: string, id: string): Promise<voi
     .whereIn('status', ['waiting', 'rendering'])
     .update({ status: 'cancelled', finished_at: database().fn.now() });
   if (cancelled === 0) throw new Problem(409, `This delivery is already ${status}; there is nothing to cancel.`);
+}
+
+/** Starts a delivery again as it was ordered. Throws a Problem (409) unless it failed or was cancelled. */
+export async function retryDelivery(accountId: string, id: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const { status } = await requireOwn<{ status: string }>(trx, 'deliveries', accountId, id, ['status'], {
+      lock: true,
+    });
+    if (status !== 'failed' && status !== 'cancelled')
+      throw new Problem(409, `This delivery is ${status}; only one that failed or was cancelled can be started again.`);
+    await trx('deliveries')
+      .where({ id })
+      .update({
+        ...{ status: 'waiting', progress: 0, problem: null, held_because: null, crashes: 0, finished_at: null },
+        ...{ lease_token: null, waiting_since: trx.fn.now() },
+      });
+    await enqueue(trx, 'deliver', id);
+  });
 }

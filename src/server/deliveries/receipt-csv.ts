@@ -2,7 +2,7 @@ import Papa from 'papaparse';
 import type { Receipt } from '../../core/deliver/receipt';
 import { louder } from '../../core/measure/intake-report';
 
-function rowOf({ file, measured, verdict, destination, mix, version, dither, levelDb, tags, made }: Receipt) {
+function rowOf({ file, measured, verdict, destination, mix, version, dither, levelDb, driveDb, tags, made }: Receipt) {
   const missing = verdict.requirements.filter(({ standing, advice }) => standing === 'misses' && !advice);
   return {
     file: file.name,
@@ -22,6 +22,7 @@ function rowOf({ file, measured, verdict, destination, mix, version, dither, lev
     'PLR, LU': measured.plrLu,
     dither,
     'level at delivery, dB': levelDb,
+    'drive for the destination, dB': driveDb,
     title: tags.title ?? '',
     ISRC: tags.isrc ?? '',
     version,

@@ -130,7 +130,7 @@ export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
     );
   heading('How it was made');
   line(
-    `From ${mix.fileName}, version “${receipt.version}”, level at delivery ${receipt.levelDb} dB, dither ${receipt.dither}`,
+    `From ${mix.fileName}, version “${receipt.version}”, level at delivery ${receipt.levelDb} dB, drive ${receipt.driveDb} dB, dither ${receipt.dither}`,
   );
   laneLines(lane).forEach(line);
   line(`SHA-256 of the file ${file.sha256}`);

@@ -1,17 +1,21 @@
 import { rm } from 'node:fs/promises';
-import type { EncodeResult, ProgrammeFiguresTold } from '../../contracts/encode-check';
+import type { EncodeResult } from '../../contracts/encode-check';
+import { lastLimiter, withLimiter } from '../../core/deliver/driven';
 import type { Encode } from '../../core/deliver/encode';
 import { truePeakExcessDb } from '../../core/deliver/true-peak-limit';
-import type { Lane, Stage } from '../../core/lane/schema';
-import { figureOrNull } from '../../core/measure/intake-report';
+import type { Lane } from '../../core/lane/schema';
 import type { ProgrammeFigures } from '../../core/measure/programme-meter';
 import { limiterSettings } from '../../core/stages/limiter/settings';
 import { describe } from '../../core/stages/setting';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
-import { render } from '../render/render';
+import { withMakeup } from '../render/auto-makeup';
+import { throughLane } from '../render/lane-run';
+import { atLevel } from '../render/level';
 import type { AudioStore } from '../store/audio-store';
-import { checkEncode, measureProgramme, type CheckedEncode } from './encode-check';
+import { examineEncode, type CheckedEncode } from './encode-check';
+import { encodeSamples } from './encode-samples';
+import { figuresTold } from './figures-told';
 
 /** Everything that a master is checked in an encode from. */
 export interface CheckOrder {
@@ -42,44 +46,13 @@ interface Lowered {
   value: number;
 }
 
-/** The last limiter that is on; null without one. */
-function lastLimiter({ stages }: Lane): Extract<Stage, { kind: 'limiter' }> | null {
-  return (
-    stages.findLast((stage): stage is Extract<Stage, { kind: 'limiter' }> => stage.kind === 'limiter' && stage.on) ??
-    null
-  );
-}
-
 function startOf(lane: Lane): Lowered {
   const limiter = lastLimiter(lane);
   return limiter ? { stage: limiter.id, value: limiter.settings.ceilingDbtp } : { stage: null, value: 0 };
 }
 
 function lowered(lane: Lane, { stage, value }: Lowered): Lane {
-  if (stage === null) return lane;
-  const stages = lane.stages.map((each) =>
-    each.id === stage && each.kind === 'limiter'
-      ? { ...each, settings: { ...each.settings, ceilingDbtp: value } }
-      : each,
-  );
-  return { ...lane, stages };
-}
-
-function told({
-  integratedLufs,
-  samplePeaksDbfs,
-  truePeaksDbtp,
-  overs,
-  overSeconds,
-}: ProgrammeFigures): ProgrammeFiguresTold {
-  const pair = ([left, right]: readonly [number, number]) =>
-    [figureOrNull(left), figureOrNull(right)] as [number | null, number | null];
-  return {
-    integratedLufs: figureOrNull(integratedLufs),
-    samplePeaksDbfs: pair(samplePeaksDbfs),
-    truePeaksDbtp: pair(truePeaksDbtp),
-    ...{ overs, overSeconds },
-  };
+  return stage === null ? lane : withLimiter(lane, stage, { ceilingDbtp: value });
 }
 
 interface Rendered {
@@ -87,7 +60,7 @@ interface Rendered {
   checked: CheckedEncode;
 }
 
-/** Renders a lane, encodes it to a file and measures both. */
+/** Runs a lane, encodes what it makes to a file and measures both. */
 async function encodeLane(
   order: CheckOrder,
   setting: Lowered,
@@ -95,16 +68,17 @@ async function encodeLane(
   { input, master, target }: { input: string; master: string; target: string },
 ): Promise<Rendered> {
   const { sampleRate, frames, encode } = order;
-  await render({
-    ...{ input, output: master, scratch: `${master}.raw`, channels: 2, inputRate: sampleRate, inputBits: 32, frames },
-    ...{ lane: lowered(order.lane, setting), impulses, levelDb: setting.stage === null ? setting.value : 0 },
-    // As floats, so that nothing is dithered that no file needs.
-    ...{ outputRate: sampleRate, depth: '32f', dither: 'none', format: 'WAV', guardDbtp: null, clip: true },
-    onProgress: () => {},
-  });
-  const file = { path: master, sampleRate, frames };
-  const source = await measureProgramme(master, sampleRate, frames);
-  return { source, checked: await checkEncode(file, encode, target, source.loudestSeconds) };
+  const options = {
+    ...{ input, channels: 2, inputRate: sampleRate, frames, impulses },
+    lane: lowered(order.lane, setting),
+  };
+  const made = throughLane(options, await withMakeup(options));
+  const levelDb = setting.stage === null ? setting.value : 0;
+  const levelled = levelDb === 0 ? made : atLevel(made, levelDb);
+  const targets = [{ encode, path: target }];
+  const source = await encodeSamples(levelled, { sampleRate, maxFrames: frames }, targets, master);
+  const file = { path: master, raw: true, sampleRate, frames };
+  return { source, checked: await examineEncode(file, encode, target, source.loudestSeconds) };
 }
 
 /**
@@ -119,7 +93,7 @@ export async function checkMaster(
   const impulses = await decodeImpulses(order.impulses, (hash) => store.locate(hash), order.sampleRate);
   requireImpulses(order.lane, impulses);
   const [master, target, tried] = [
-    await store.temporary('.wav'),
+    await store.temporary('.raw'),
     await store.temporary('.encode'),
     await store.temporary('.encode'),
   ];
@@ -147,7 +121,7 @@ export async function checkMaster(
     return {
       hash,
       result: {
-        ...{ source: told(first.source), encode: told(first.checked.figures), clearing, delayFrames },
+        ...{ source: figuresTold(first.source), encode: figuresTold(first.checked.figures), clearing, delayFrames },
         ...{ frames: order.frames, sampleRate: order.sampleRate },
       },
     };

@@ -12,6 +12,8 @@ const SEARCH_SECONDS = 0.2;
 /** A sound file that is encoded. */
 export interface EncodeSource {
   path: string;
+  /** Whether it is stereo floats without a header. */
+  raw?: boolean;
   /** Hz */
   sampleRate: number;
   frames: number;
@@ -32,23 +34,69 @@ export async function measureProgramme(path: string, sampleRate: number, maxFram
   return meter.result();
 }
 
-/** Frames by which an encode trails its source, found around a second of the source. */
-async function delayOf(source: EncodeSource, encode: string, sampleRate: number, second: number): Promise<number> {
-  const seconds = source.frames / source.sampleRate;
-  const passage = Math.min(PASSAGE_SECONDS, seconds / 2);
-  const from = Math.round(Math.max(0, Math.min(second - passage, seconds - passage)) * sampleRate);
-  const to = from + Math.round(passage * sampleRate);
-  const lead = Math.min(from, Math.round(SEARCH_SECONDS * sampleRate));
+/** Where a source and its encode are lined up, in frames at the encode's rate. */
+interface Passage {
+  from: number;
+  to: number;
+  /** Frames around it in which the encode is looked for. */
+  lead: number;
+  search: number;
+}
+
+function passageOf({ frames, sampleRate: sourceRate }: EncodeSource, sampleRate: number, second: number): Passage {
+  const seconds = frames / sourceRate;
+  const length = Math.min(PASSAGE_SECONDS, seconds / 2);
+  // On a tenth of a second, which is a whole frame at every rate.
+  const start = Math.floor(10 * Math.max(0, Math.min(second - length, seconds - length))) / 10;
   const search = Math.round(SEARCH_SECONDS * sampleRate);
-  const sought = await decodeSection(source.path, 2, sampleRate, from, to);
-  const field = await decodeSection(encode, 2, sampleRate, from - lead, to + search, 'lossy');
-  return align(sought.mid, field.mid, lead)?.offsetFrames ?? 0;
+  const from = Math.round(start * sampleRate);
+  return { from, to: from + Math.round(length * sampleRate), lead: Math.min(from, search), search };
+}
+
+/** Measures an encode, and gives the mid signal of the place in it where it is lined up. */
+async function readEncode(
+  path: string,
+  { sampleRate, maxFrames }: { sampleRate: number; maxFrames: number },
+  { from, to, lead, search }: Passage,
+): Promise<{ figures: ProgrammeFigures; field: Float32Array }> {
+  const meter = new ProgrammeMeter(sampleRate, maxFrames);
+  const first = from - lead;
+  const field = new Float32Array(to + search - first);
+  let frame = 0;
+  for await (const chunk of decodeReference(path, 2)) {
+    meter.add(chunk);
+    const frames = chunk.length / 2;
+    const end = Math.min(frames, first + field.length - frame);
+    for (let i = Math.max(0, first - frame); i < end; i++)
+      field[frame + i - first] = (chunk[2 * i] + chunk[2 * i + 1]) / 2;
+    frame += frames;
+  }
+  return { figures: meter.result(), field };
 }
 
 /**
- * Encodes a sound file, decodes it again and measures what a listener gets. The encode stays at `target`, for whoever
- * wants to hear it. `loudestSeconds` is where the source is loudest: there both are lined up.
+ * Decodes the encode of a sound file and measures what a listener gets. `loudestSeconds` is where the source is loudest:
+ * there both are lined up.
  */
+export async function examineEncode(
+  source: EncodeSource,
+  encode: Encode,
+  target: string,
+  loudestSeconds: number,
+): Promise<CheckedEncode> {
+  const sampleRate = encodeSampleRate(encode.codec, source.sampleRate);
+  const seconds = source.frames / source.sampleRate;
+  const passage = passageOf(source, sampleRate, loudestSeconds);
+  const accepts = source.raw ? { rawRate: source.sampleRate } : 'lossless';
+  const [{ figures, field }, sought] = await Promise.all([
+    readEncode(target, { sampleRate, maxFrames: Math.ceil((seconds + 1) * sampleRate) }, passage),
+    decodeSection(source.path, 2, sampleRate, passage.from, passage.to, accepts),
+  ]);
+  const delayFrames = align(sought.mid, field, passage.lead)?.offsetFrames ?? 0;
+  return { codec: encode.codec, kbps: encode.kbps, figures, delayFrames, sampleRate };
+}
+
+/** Encodes a sound file to `target`, where it stays, and examines the encode. */
 export async function checkEncode(
   source: EncodeSource,
   encode: Encode,
@@ -56,13 +104,7 @@ export async function checkEncode(
   loudestSeconds: number,
 ): Promise<CheckedEncode> {
   await encodeFile(source.path, source.sampleRate, encode, target);
-  const sampleRate = encodeSampleRate(encode.codec, source.sampleRate);
-  const seconds = source.frames / source.sampleRate;
-  const [figures, delayFrames] = await Promise.all([
-    measureProgramme(target, sampleRate, Math.ceil((seconds + 1) * sampleRate)),
-    delayOf(source, target, sampleRate, loudestSeconds),
-  ]);
-  return { codec: encode.codec, kbps: encode.kbps, figures, delayFrames, sampleRate };
+  return examineEncode(source, encode, target, loudestSeconds);
 }
 
 /** Checks encodes of a file one after the other; nothing of them is kept. */
@@ -70,11 +112,10 @@ export async function checkEncodes(
   source: EncodeSource,
   encodes: readonly Encode[],
   scratch: string,
+  loudestSeconds: number,
   onProgress: (share: number) => void = () => {},
 ): Promise<CheckedEncode[]> {
   const checked: CheckedEncode[] = [];
-  if (encodes.length === 0) return checked;
-  const { loudestSeconds } = await measureProgramme(source.path, source.sampleRate, source.frames);
   try {
     for (const encode of encodes) {
       checked.push(await checkEncode(source, encode, scratch, loudestSeconds));

@@ -8,7 +8,7 @@ import { Problem } from '../problem';
 import type { AudioStore } from '../store/audio-store';
 import type { LinedUp } from '../../contracts/release';
 import { lineUp, type OlderMix } from './line-up';
-import { measureFile } from './measure-file';
+import { measureMix } from './measure-file';
 
 export interface TakenIn {
   workingHash: string;
@@ -54,7 +54,8 @@ export async function takeIn(
     // Refused here when it is too long, before anything is measured.
     const { durationSeconds } = await probe(working).catch(damaged);
     const frames = Math.round(durationSeconds * source.sampleRate);
-    const measured = await measureFile(working, source.sampleRate, 2, frames, (share) => onProgress(0.4 + 0.6 * share));
+    const file = { path: working, sampleRate: source.sampleRate, channels: 2, expectedFrames: frames };
+    const measured = await measureMix(file, (share) => onProgress(0.4 + 0.6 * share));
     const announced = Math.round(source.durationSeconds * source.sampleRate) - late;
     if (source.durationSeconds > 0 && measured.frames > announced + source.sampleRate / 2)
       throw new Problem(422, 'The file has more audio than its header says. Export the mix again.');

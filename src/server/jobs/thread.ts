@@ -1,6 +1,9 @@
-import { Worker } from 'node:worker_threads';
+import path from 'node:path';
 import { DiskFull } from '../failures';
 import type { JobName } from './queue';
+
+// From the process itself: the bundler of the pages would look for a thread in its own bundle.
+const { Worker } = process.getBuiltinModule('node:worker_threads');
 
 /** What a job thread says. */
 export type ThreadMessage<Result> =
@@ -20,16 +23,26 @@ export class FinalProblem extends Error {
   }
 }
 
+/** Where the bundled threads are: beside the bundled worker, in a folder beside the bundled server. */
+function threadsFolder(): string {
+  const program = path.dirname(path.resolve(process.argv[1]));
+  return path.join(program, path.basename(program) === 'jobs' ? 'threads' : 'jobs/threads');
+}
+
+/** Starts a bundled thread. */
+export function startThread(name: JobName | 'lane' | 'passage', data?: unknown) {
+  return new Worker(path.join(threadsFolder(), `${name}.js`), { workerData: data });
+}
+
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
-  name: JobName,
+  name: JobName | 'lane',
   data: unknown,
   onProgress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Result> {
   return new Promise((resolve, reject) => {
-    // The bundled threads are next to the bundled worker.
-    const worker = new Worker(new URL(`./threads/${name}.js`, import.meta.url), { workerData: data });
+    const worker = startThread(name, data);
     const stop = () => void worker.terminate();
     signal.addEventListener('abort', stop);
     worker.on('message', (message: ThreadMessage<Result>) => {

@@ -1,10 +1,12 @@
 import { randomUUID } from 'node:crypto';
-import { Logger, run, type LogFunctionFactory, type LogLevel, type Runner } from 'graphile-worker';
+import os from 'node:os';
+import { Logger, run, type LogFunctionFactory, type LogLevel, type Runner, type TaskList } from 'graphile-worker';
 import pg from 'pg';
 import { z } from 'zod';
 import { forgetOldAttempts } from '../accounts/throttle';
 import { getConfig } from '../config';
 import { connect } from '../database/connection';
+import { isDatabaseLost } from '../failures';
 import { log } from '../log';
 import { AudioStore, storeFolder } from '../store/audio-store';
 import { BackgroundCheck } from '../store/check';
@@ -12,6 +14,7 @@ import { matchStore, requireMatchingStore } from '../store/identity';
 import { referencedFiles } from '../store/references';
 import { sweep } from '../store/sweep';
 import { forgetStaleUploads } from '../uploads';
+import { LaneRuns, removeAbandonedRuns } from './lane-runs';
 import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { encodeTask } from './tasks/encode';
@@ -28,6 +31,8 @@ const CHECK_MS = 60_000;
 /** Bytes hashed in one go: a second or two of one core in each minute. */
 const CHECK_BYTES = 256 * 2 ** 20;
 const STOP_MS = 8_000;
+/** Deliveries at a time: each takes a core, and up to a few hundred MB. */
+const MOST_DELIVERIES = 4;
 const payload = z.object({ id: z.uuid() });
 
 /** The queue's own messages as lines of our log. */
@@ -52,41 +57,31 @@ async function main(): Promise<void> {
 
   const store = new AudioStore(storeFolder());
   const timers: NodeJS.Timeout[] = [];
-  const startRunner = async (): Promise<void> => {
+  const id = randomUUID();
+  const runs = new LaneRuns(id);
+  const startRunner = async (taskList: TaskList, concurrency: number): Promise<void> => {
     const runner: Runner = await run({
-      pgPool: pool,
-      concurrency: 1,
-      pollInterval: 1000,
-      crontab: '',
-      logger: new Logger(queueLog),
-      noHandleSignals: true,
-      taskList: {
-        intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
-        deliver: async (data) => deliverTask(db, log(), payload.parse(data).id),
-        measure: async (data) => measureTask(db, log(), payload.parse(data).id),
-        encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
-        reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
-      },
+      ...{ pgPool: pool, taskList, concurrency, pollInterval: 1000, crontab: '' },
+      ...{ logger: new Logger(queueLog), noHandleSignals: true },
     });
     // A runner gives up when the database goes away for good; a new one waits for its return.
     runner.promise
       .catch((error: unknown) => log().warn({ err: error }, 'job runner stopped'))
-      .finally(() => void restart());
+      .finally(() => void restart(taskList, concurrency));
   };
   let stopping = false;
-  const restart = async (): Promise<void> => {
+  const restart = async (taskList: TaskList, concurrency: number): Promise<void> => {
     while (!stopping) {
       try {
         // Nothing is read, written or swept unless the folder is this database's store.
         await requireMatchingStore(db, store.folder);
-        return await startRunner();
+        return await startRunner(taskList, concurrency);
       } catch (error) {
         log().error({ err: error }, 'no jobs are taken yet');
         await new Promise((resolve) => setTimeout(resolve, 1000));
       }
     }
   };
-  const id = randomUUID();
   const quietly = (work: () => Promise<unknown>) => () =>
     void work().catch((error: unknown) => log().warn({ err: error }, 'upkeep failed'));
   const stop = async () => {
@@ -101,9 +96,27 @@ async function main(): Promise<void> {
       .catch(() => {});
     process.exit(0);
   };
+  // The queue does not wait until it has noted how a job ended. Without a database it can't; the job's row and lease decide.
+  process.on('unhandledRejection', (error) => {
+    if (!isDatabaseLost(error)) throw error;
+    log().warn({ err: error }, 'the queue was not told how a job ended');
+  });
   process.on('SIGTERM', () => void stop());
   process.on('SIGINT', () => void stop());
-  await restart();
+  // Two runners: a batch of deliveries must not hold up analyses and encode checks.
+  await restart(
+    { deliver: async (data) => deliverTask(db, log(), runs, payload.parse(data).id) },
+    Math.min(MOST_DELIVERIES, os.availableParallelism()),
+  );
+  await restart(
+    {
+      intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
+      measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+      encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
+      reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
+    },
+    1,
+  );
 
   const referenced = () => referencedFiles(db);
   const check = new BackgroundCheck(store, referenced, log());
@@ -112,6 +125,7 @@ async function main(): Promise<void> {
   const tidy = quietly(async () => {
     await matchStore(db, store.folder);
     await purgeRemoved(db, log());
+    await removeAbandonedRuns(db, store, id);
     await sweep(store, await referenced(), log());
     await forgetStaleUploads();
     await forgetOldAttempts(db);

@@ -9,10 +9,7 @@ export async function reportWorker(db: Knex, id: string): Promise<void> {
   await db('workers').whereRaw("seen_at < now() - interval '1 hour'").delete();
 }
 
-/** Whether any worker takes jobs now. */
-export async function anyWorker(db: Knex): Promise<boolean> {
-  const row = await db('workers')
-    .whereRaw(`seen_at > now() - interval '${GONE_SECONDS} seconds'`)
-    .first<{ id: string } | undefined>('id');
-  return row !== undefined;
+/** Identifiers of the workers that take jobs now. */
+export async function workersThere(db: Knex): Promise<string[]> {
+  return db('workers').whereRaw(`seen_at > now() - interval '${GONE_SECONDS} seconds'`).pluck<string[]>('id');
 }

@@ -3,16 +3,15 @@ import { database } from '../database/connection';
 import { latestDeliveries } from '../deliveries/deliveries';
 import { listDestinations } from '../destinations/destinations';
 import { mastersOf } from '../measurements/measurements';
+import { adjustmentsOf } from '../versions/adjustments';
 import { getRelease } from './releases';
 
 /** Everything the page of a release shows. Throws a Problem (404) for another's. */
 export async function getReleaseDetails(accountId: string, id: string): Promise<ReleaseDetail> {
   const release = await getRelease(accountId, id);
   const masters = await mastersOf(release.tracks);
-  const deliveries = await latestDeliveries(
-    database(),
-    release.tracks.map((track) => track.id),
-  );
+  const trackIds = release.tracks.map((track) => track.id);
+  const deliveries = await latestDeliveries(database(), trackIds);
   return {
     ...release,
     tracks: release.tracks.map((track) => ({
@@ -21,5 +20,6 @@ export async function getReleaseDetails(accountId: string, id: string): Promise<
       deliveries: deliveries.get(track.id) ?? [],
     })),
     destinations: await listDestinations(database(), id),
+    adjustments: await adjustmentsOf(database(), trackIds),
   };
 }

@@ -4,7 +4,7 @@ import type { Lane } from '../../core/lane/schema';
 import type { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { decode64 } from '../codecs/decode';
-import type { RenderOptions } from './render';
+import type { LaneRunOptions } from './lane-run';
 import { throughStages } from './through-stages';
 
 /** Measurements for auto makeup, at most: a later stage's depends on the earlier ones'. */
@@ -16,7 +16,14 @@ const MAKEUP_LU = 0.08;
  * The lane with the makeup that its stages with auto makeup need on this programme, by measuring it; itself when what is
  * saved fits already.
  */
-export async function withMakeup({ input, channels, inputRate, frames, lane, impulses }: RenderOptions): Promise<Lane> {
+export async function withMakeup({
+  input,
+  channels,
+  inputRate,
+  frames,
+  lane,
+  impulses,
+}: LaneRunOptions): Promise<Lane> {
   let fitted = lane;
   if (!hasAutoMakeup(lane)) return fitted;
   // A file that does not say how long it is must be counted first.

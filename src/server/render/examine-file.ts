@@ -6,6 +6,7 @@ import { FORMAT_TRAITS, type Format } from '../../core/deliver/format';
 import { CURVE_POINTS, type Receipt } from '../../core/deliver/receipt';
 import { CuttingMeter, type CuttingReading } from '../../core/measure/cutting';
 import { channelsInDecibels, figureOrNull } from '../../core/measure/intake-report';
+import { loudestEnd } from '../../core/measure/loudness-statistics';
 import { decibels } from '../../core/signal/decibels';
 import { containerOf } from '../codecs/container';
 import { decodeReference } from '../codecs/decode';
@@ -51,6 +52,8 @@ export interface Examined {
   facts: FileFacts;
   headSeconds: number;
   tailSeconds: number;
+  /** Second at which the loudest three seconds end. */
+  loudestSeconds: number;
 }
 
 /** Measures a file, and reads what it is. Rejects when it can’t be decoded. */
@@ -58,7 +61,7 @@ export async function examineFile(file: string, onProgress: (share: number) => v
   const format = await formatOf(file);
   const { container, sampleRate, bits, channels, durationSeconds, lossy } = await sourceOf(file, format);
   const expected = Math.round(durationSeconds * sampleRate);
-  const measured = await measureFile(file, sampleRate, channels, expected, onProgress, lossy);
+  const measured = await measureFile({ path: file, sampleRate, channels, expectedFrames: expected, lossy }, onProgress);
   const truePeakDbtp = decibels(Math.max(...measured.truePeak));
   return {
     file: {
@@ -78,6 +81,7 @@ export async function examineFile(file: string, onProgress: (share: number) => v
     facts: { format, sampleRate, bits, bitsUsed: measured.bitsUsed },
     headSeconds: measured.headFrames / sampleRate,
     tailSeconds: measured.tailFrames / sampleRate,
+    loudestSeconds: loudestEnd(measured.shortTerm),
   };
 }
 
@@ -93,7 +97,8 @@ export async function fileFacts(
 /** Bits that a mix uses, from the top; null for floats. */
 export async function bitsUsedOf(file: string): Promise<number | null> {
   const { sampleRate, channels, durationSeconds } = await probe(file);
-  return (await measureFile(file, sampleRate, channels, Math.round(durationSeconds * sampleRate))).bitsUsed;
+  const expectedFrames = Math.round(durationSeconds * sampleRate);
+  return (await measureFile({ path: file, sampleRate, channels, expectedFrames })).bitsUsed;
 }
 
 /** Measures what matters when a lacquer is cut. */

@@ -13,13 +13,16 @@ import { containerOf } from '../codecs/container';
 import { output } from '../codecs/process';
 import { checkEncodes, type CheckedEncode } from '../encodes/encode-check';
 import { examineFile, fileFacts, measureCutting, type Examined } from './examine-file';
-import { render, type Rendered } from './render';
+import type { LaneRun } from './lane-run';
+import { LANE, render, type Rendered } from './render';
 import { CODING_HISTORY_BYTES } from './write-file';
 import { writeTags } from './write-tags';
 
 /** Shares of the work. */
 const RENDERING = 0.7;
 const MEASURING = 0.2;
+/** Share that is done once the lane has run. */
+export const LANE_SHARE = RENDERING * LANE;
 
 /** Everything a finished file is made from, but the mix's own samples. */
 export interface FinishedFileOrder {
@@ -41,6 +44,8 @@ export interface FinishedFileOrder {
   versionName: string;
   destination: Destination;
   levelDb: number;
+  /** Change of the last limiter's input gain for this destination, in dB; the lane has it already. */
+  driveDb: number;
   fileName: string;
   by: { studio: string; engineer: string };
   tags: Tags;
@@ -58,6 +63,8 @@ export interface FinishedFilePaths {
   scratch: string;
   /** The cover picture, when there is one. */
   cover?: string;
+  /** What the lane made of the mix, when it was run before. */
+  laneRun?: LaneRun;
 }
 
 async function ffmpegVersion(): Promise<string> {
@@ -73,7 +80,7 @@ function renderOrder(
 ): Promise<Rendered> {
   const { format, wordLength, truePeak } = destination;
   return render({
-    ...{ input: paths.input, output: paths.output, scratch: paths.scratch },
+    ...{ input: paths.input, output: paths.output, scratch: paths.scratch, laneRun: paths.laneRun },
     ...{ lane, impulses, levelDb, onProgress },
     channels: mix.channels,
     inputRate: mix.sampleRate,
@@ -142,7 +149,7 @@ export async function makeFinishedFile(
   const picture = cover && paths.cover ? { path: paths.cover, type: cover.type } : null;
   writeTags(paths.output, destination.format.name, tags, picture);
   const source = { path: paths.output, sampleRate: file.sampleRate, frames: file.frames };
-  const checked = await checkEncodes(source, destination.encodes, paths.scratch, (share) =>
+  const checked = await checkEncodes(source, destination.encodes, paths.scratch, examined.loudestSeconds, (share) =>
     onProgress(RENDERING + MEASURING + (1 - RENDERING - MEASURING) * share),
   );
   const cutting = destination.cutting ? await measureCutting(paths.output, file.sampleRate) : undefined;
@@ -171,7 +178,8 @@ export async function makeFinishedFile(
     version: order.versionName,
     lane: rendered.lane,
     levelDb,
-    tags: tags,
+    driveDb: order.driveDb,
+    tags,
     cover,
     guardDb: rendered.guardDb,
     dither: rendered.dither,

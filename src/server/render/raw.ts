@@ -24,3 +24,16 @@ export async function written(signal: AsyncIterable<Float64Array>, depth: Depth,
   await pipeline(Readable.from(asBytes(tap.follow(signal))), createWriteStream(file));
   return tap;
 }
+
+/** Passes samples on and tells how many frames have come. */
+export async function* counted(
+  input: AsyncIterable<Float64Array>,
+  onFrames: (frames: number) => void,
+): AsyncGenerator<Float64Array> {
+  let frames = 0;
+  for await (const chunk of input) {
+    frames += chunk.length / 2;
+    onFrames(frames);
+    yield chunk;
+  }
+}

@@ -3,29 +3,22 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Ditherer, type Dither } from '../../core/deliver/dither';
 import { FORMAT_TRAITS, type Format, type WordLength } from '../../core/deliver/format';
-import type { Lane, Stage } from '../../core/lane/schema';
-import type { ImpulseResponse } from '../../core/stages/definition';
-import { decode64, whole } from '../codecs/decode';
+import type { Lane } from '../../core/lane/schema';
+import { whole } from '../codecs/decode';
 import { start } from '../codecs/process';
 import { Problem } from '../problem';
-import { withMakeup } from './auto-makeup';
-import { asBytes, fromFile, written } from './raw';
+import { runLane, samplesOf, type LaneRun, type LaneRunOptions } from './lane-run';
+import { atLevel } from './level';
+import { asBytes, counted, fromFile, written } from './raw';
 import type { Depth } from './tap';
 import { writeFile } from './write-file';
-import { throughStages } from './through-stages';
 import { guarded } from './true-peak-guard';
 
-export interface RenderOptions {
-  input: string;
-  channels: number;
-  /** Hz */
-  inputRate: number;
+export interface RenderOptions extends LaneRunOptions {
+  /** What the lane made of the mix, when it was run before. */
+  laneRun?: LaneRun;
   /** Word length of the source, 32 for float: a file that passes untouched is not dithered. */
   inputBits: number;
-  frames: number;
-  lane: Lane;
-  /** Impulse responses that the lane names, at the source's rate. */
-  impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Change of level after the lane, in dB. */
   levelDb: number;
   /** Hz */
@@ -41,7 +34,7 @@ export interface RenderOptions {
   /** True-peak limit in dBTP at the delivered rate; null leaves the guard out. */
   guardDbtp: number | null;
   output: string;
-  /** For the rendered samples before they are dithered; its name with `.guarded` is used as well. */
+  /** For the rendered samples before they are dithered; its name with `.guarded` and `.lane` is used as well. */
   scratch: string;
   /** Lets samples over full scale be clipped instead of refusing to render them. */
   clip?: boolean;
@@ -58,6 +51,10 @@ export interface Rendered {
   /** Samples that met the end of the scale. */
   clipped: number;
 }
+
+/** Shares of the work that are done after the lane, and when the samples wait for their dither. */
+export const LANE = 0.4;
+const FINISHED = 0.7;
 
 /** Sample-rate conversion by soxr at its highest precision. */
 async function* converted(input: AsyncIterable<Float64Array>, from: number, to: number): AsyncGenerator<Float64Array> {
@@ -87,6 +84,9 @@ async function* converted(input: AsyncIterable<Float64Array>, from: number, to: 
   }
 }
 
+/** Frames that are dithered at a time. */
+const DITHERED = 4096;
+
 /** Rounds to the word length, in the layout that the encoder reads: 16 bits as they are, more at the top of 32. */
 async function* quantized(
   input: AsyncIterable<Float64Array>,
@@ -94,30 +94,30 @@ async function* quantized(
   depth: WordLength,
 ): AsyncGenerator<Int32Array | Int16Array> {
   const shift = depth === 16 ? 0 : 32 - depth;
+  const left = new Float64Array(DITHERED);
+  const right = new Float64Array(DITHERED);
+  const integers = [new Int32Array(DITHERED), new Int32Array(DITHERED)] as const;
   for await (const chunk of input) {
-    const frames = chunk.length / 2;
-    const samples = new Float64Array(frames);
-    const integers = new Int32Array(frames);
     const block = depth === 16 ? new Int16Array(chunk.length) : new Int32Array(chunk.length);
-    for (const channel of [0, 1] as const) {
-      for (let i = 0; i < frames; i++) samples[i] = chunk[i * 2 + channel];
-      ditherer.process(channel, samples, integers);
-      for (let i = 0; i < frames; i++) block[i * 2 + channel] = integers[i] << shift;
+    for (let from = 0; from < chunk.length; from += 2 * DITHERED) {
+      const frames = Math.min(DITHERED, (chunk.length - from) / 2);
+      for (let i = 0; i < frames; i++) {
+        left[i] = chunk[from + 2 * i];
+        right[i] = chunk[from + 2 * i + 1];
+      }
+      ditherer.process(0, left.subarray(0, frames), integers[0]);
+      ditherer.process(1, right.subarray(0, frames), integers[1]);
+      for (let i = 0; i < frames; i++) {
+        block[from + 2 * i] = integers[0][i] << shift;
+        block[from + 2 * i + 1] = integers[1][i] << shift;
+      }
     }
     yield block;
   }
 }
 
 async function* asFloat32(input: AsyncIterable<Float64Array>): AsyncGenerator<Float32Array> {
-  for await (const chunk of input) yield Float32Array.from(chunk);
-}
-
-/** A stage that is nothing but a gain, or nothing at all. */
-function levelStage(levelDb: number): Stage[] {
-  if (levelDb === 0) return [];
-  return [
-    { id: 'level', kind: 'trim', on: true, settings: { gainDb: levelDb, linked: true, gainLeftDb: 0, gainRightDb: 0 } },
-  ];
+  for await (const chunk of input) yield new Float32Array(chunk);
 }
 
 /**
@@ -126,24 +126,22 @@ function levelStage(levelDb: number): Stage[] {
  * source cannot be decoded; throws a Problem (422) when samples would clip that nobody asked to be clipped.
  */
 export async function render(options: RenderOptions): Promise<Rendered> {
-  const { input, channels, inputRate, inputBits, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
+  const { inputRate, inputBits, levelDb, outputRate, depth, guardDbtp, scratch, onProgress } = options;
   const { extension, lossless } = FORMAT_TRAITS[options.format];
   if (depth === '32f' && lossless && extension !== 'wav')
     throw new Problem(422, `${options.format} can’t hold float samples: choose WAV, or 16, 20 or 24 bits.`);
-  const lane = await withMakeup(options);
-  const stages = [...lane.stages.filter(({ on }) => on), ...levelStage(levelDb)];
-  const untouched = stages.length === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;
-
-  const decoded = counted(decode64(input, channels), (frames) =>
-    onProgress(0.6 * Math.min(1, frames / Math.max(1, options.frames))),
-  );
-  const processed =
-    stages.length > 0
-      ? throughStages(decoded, { stages, crossovers: lane.crossovers }, inputRate, options.impulses)
-      : decoded;
-  const atRate = inputRate === outputRate ? processed : converted(processed, inputRate, outputRate);
+  const own = `${scratch}.lane`;
   const second = `${scratch}.guarded`;
   try {
+    const laneRun = options.laneRun ?? (await runLane(options, own, (share) => onProgress(LANE * share)));
+    const { lane } = laneRun;
+    const untouched =
+      laneRun.file === null && levelDb === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;
+    const samples = counted(samplesOf(laneRun, options), (frames) =>
+      onProgress(LANE + (FINISHED - LANE) * Math.min(1, frames / Math.max(1, options.frames))),
+    );
+    const levelled = levelDb === 0 ? samples : atLevel(samples, levelDb);
+    const atRate = inputRate === outputRate ? levelled : converted(levelled, inputRate, outputRate);
     let file = scratch;
     let tap = await written(atRate, depth, scratch);
     let guardDb = 0;
@@ -158,7 +156,7 @@ export async function render(options: RenderOptions): Promise<Rendered> {
       );
     }
     const safe = counted(fromFile(file), (frames) =>
-      onProgress(0.6 + 0.4 * Math.min(1, frames / Math.max(1, tap.frames))),
+      onProgress(FINISHED + (1 - FINISHED) * Math.min(1, frames / Math.max(1, tap.frames))),
     );
     if (depth === '32f') {
       await writeFile(asFloat32(safe), options);
@@ -173,19 +171,6 @@ export async function render(options: RenderOptions): Promise<Rendered> {
     await writeFile(quantized(safe, ditherer, depth), options);
     return { lane, guardDb, dither, clipped: ditherer.clipped };
   } finally {
-    await rm(scratch, { force: true });
-    await rm(second, { force: true });
-  }
-}
-
-async function* counted(
-  input: AsyncIterable<Float64Array>,
-  onFrames: (frames: number) => void,
-): AsyncGenerator<Float64Array> {
-  let frames = 0;
-  for await (const chunk of input) {
-    frames += chunk.length / 2;
-    onFrames(frames);
-    yield chunk;
+    for (const file of [scratch, own, second]) await rm(file, { force: true });
   }
 }

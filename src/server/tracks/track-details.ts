@@ -4,6 +4,7 @@ import { database } from '../database/connection';
 import { listDeliveries } from '../deliveries/deliveries';
 import { mixesOf } from '../mixes/mix-list';
 import { encodesOfMix } from '../encodes/encode-checks';
+import { adjustmentsOf } from '../versions/adjustments';
 import { notesOf } from '../notes/notes';
 import { MAX_MIXES } from '../mixes/mixes';
 import { listDestinations } from '../destinations/destinations';
@@ -51,6 +52,7 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     deliveries: await listDeliveries(db, { 'd.track_id': trackId }),
     candidates: await candidatesOf(db, trackId),
     notes: await notesOf(db, trackId),
+    adjustments: await adjustmentsOf(db, [trackId]),
     encodes: mix ? await encodesOfMix(db, mix.id) : [],
     references: await listReferences(accountId),
   };

@@ -15,6 +15,7 @@ import { mixInUse } from '../mixes/mix-list';
 import { writeOrder } from '../order';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
+import { copyAdjustments } from './adjustments';
 
 /** Steps of history kept for a version. */
 const HISTORY = 500;
@@ -172,6 +173,7 @@ export async function copyVersion(
       })
       .returning<VersionRow[]>([...VERSION_COLUMNS]);
     await trx('edits').insert({ version_id: copy.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+    await copyAdjustments(trx, versionId, copy.id);
     return versionState(trx, copy);
   });
 }

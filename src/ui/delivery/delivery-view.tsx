@@ -8,13 +8,14 @@ import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
+import { useState } from 'react';
 import { describeDestination } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
 import { type DeliverySummary, deliverySummarySchema } from '../../contracts/delivery';
 import { api, send } from '../api';
 import { ReadingRow } from '../kit/reading-row';
-import { reading } from '../../core/measure/reading';
+import { reading, readingWords } from '../../core/measure/reading';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { dateAndTime, megabytes } from '../kit/format';
 import { Page } from '../kit/page';
@@ -96,6 +97,7 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
           <ReadingRow name="True peak L / R" of={reading('truePeak', ...measured.truePeakDbtp)} />
           <ReadingRow name="Sample peak L / R" of={reading('samplePeak', ...measured.samplePeakDbfs)} />
           <ReadingRow name="Level at delivery" of={reading('gain', receipt.levelDb)} />
+          {receipt.driveDb !== 0 && <ReadingRow name="Drive at delivery" of={reading('gain', receipt.driveDb)} />}
           <ReadingRow
             name="True-peak guard"
             of={receipt.guardDb > 0 ? reading('fineGain', -receipt.guardDb) : 'not needed'}
@@ -141,7 +143,82 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
   );
 }
 
-function Outcome({ delivery }: { delivery: DeliverySummary }) {
+/** Starts a delivery again as it was ordered. */
+function StartAgain({ id, onStarted }: { id: string; onStarted: () => void }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  return (
+    <Button
+      color="inherit"
+      title={problem ?? undefined}
+      onClick={() =>
+        void send(`/api/deliveries/${id}/retry`, { method: 'POST' }).then(onStarted, (error: Error) =>
+          setProblem(error.message),
+        )
+      }
+    >
+      {problem ?? 'Start it again'}
+    </Button>
+  );
+}
+
+/** What the other side says of the file: a simulated desk with meters of its own. */
+function ReceivingDesk({ delivery, onAnswer }: { delivery: DeliverySummary; onAnswer: () => void }) {
+  const { id, deskAnswer } = delivery;
+  const [asking, setAsking] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const ask = async () => {
+    setAsking(true);
+    setProblem(null);
+    try {
+      await send(`/api/deliveries/${id}/desk`, { method: 'POST' });
+      onAnswer();
+    } catch (error) {
+      setProblem((error as Error).message);
+    } finally {
+      setAsking(false);
+    }
+  };
+  return (
+    <Paper
+      variant="outlined"
+      component="section"
+      aria-label="Receiving desk (simulated)"
+      sx={{ p: 3, display: 'grid', gap: 1 }}
+    >
+      <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 2 }}>
+        <Typography variant="h2">Receiving desk (simulated)</Typography>
+        <Button variant="outlined" disabled={asking} onClick={() => void ask()}>
+          {asking ? 'The desk is checking…' : deskAnswer ? 'Hand it over again' : 'Hand the file over'}
+        </Button>
+      </Box>
+      <Typography color="textSecondary">
+        A stand-in for whoever receives the file. It checks with other programs than those that made and measured it,
+        and shares no code with them: what it rejects would have come back.
+      </Typography>
+      {problem && <Alert severity="error">{problem}</Alert>}
+      {deskAnswer && (
+        <Alert severity={deskAnswer.accepted ? 'success' : 'error'}>
+          {deskAnswer.accepted ? 'Accepted' : 'Rejected'} on {dateAndTime(deskAnswer.at)}.
+          {deskAnswer.reasons.length > 0 && (
+            <Box component="ul" sx={{ m: 0, pl: 2.5 }}>
+              {deskAnswer.reasons.map((reason) => (
+                <li key={reason}>{reason}</li>
+              ))}
+            </Box>
+          )}
+          {deskAnswer.measured && (
+            <Box sx={{ color: 'text.secondary', fontSize: 12.5 }}>
+              Its meters read {readingWords(reading('loudness', deskAnswer.measured.loudness))} and{' '}
+              {readingWords(reading('truePeak', deskAnswer.measured.truePeak))}.
+            </Box>
+          )}
+        </Alert>
+      )}
+    </Paper>
+  );
+}
+
+function Outcome({ delivery, onChange }: { delivery: DeliverySummary; onChange: () => void }) {
   const { id, status, receipt, problem, heldBecause, progress } = delivery;
   if (status === 'waiting' || status === 'rendering') {
     return (
@@ -165,9 +242,19 @@ function Outcome({ delivery }: { delivery: DeliverySummary }) {
       </Box>
     );
   }
-  if (status === 'cancelled') return <Alert severity="info">This delivery was cancelled. Nothing was written.</Alert>;
+  const again = <StartAgain id={id} onStarted={onChange} />;
+  if (status === 'cancelled')
+    return (
+      <Alert severity="info" action={again}>
+        This delivery was cancelled. Nothing was written.
+      </Alert>
+    );
   if (status === 'failed' || !receipt)
-    return <Alert severity="error">{problem ?? 'The file could not be rendered.'}</Alert>;
+    return (
+      <Alert severity="error" action={again}>
+        {problem ?? 'The file could not be rendered.'}
+      </Alert>
+    );
   const meets = receipt.verdict.standing === 'meets';
   return (
     <Alert
@@ -234,7 +321,8 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
               {data.destination.name}: {describeDestination(data.destination)}. Source: {data.destination.source}.
             </Typography>
           </Box>
-          <Outcome delivery={data} />
+          <Outcome delivery={data} onChange={() => void refetch()} />
+          {data.receipt && <ReceivingDesk delivery={data} onAnswer={() => void refetch()} />}
           {data.receipt && <ReceiptSheet id={data.id} receipt={data.receipt} />}
         </Box>
       )}

@@ -6,6 +6,7 @@ import HelpIcon from '@mui/icons-material/HelpOutlineOutlined';
 import Box from '@mui/material/Box';
 import type { Standing } from '../../core/deliver/requirement';
 import type { Verdict } from '../../core/deliver/verdict';
+import { figure } from './format';
 
 const MARKS = {
   meets: { Icon: CheckIcon, color: 'success.main', word: 'meets' },
@@ -40,4 +41,9 @@ export function StandingMark({ standing, words }: { standing: Standing; words?: 
       {words ?? word}
     </Box>
   );
+}
+
+/** ", lowered 9.0 dB"; nothing where the level stays. */
+export function changedWords(byDb: number): string {
+  return byDb === 0 ? '' : `, ${byDb < 0 ? 'lowered' : 'raised'} ${figure(Math.abs(byDb))} dB`;
 }

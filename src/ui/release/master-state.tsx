@@ -5,7 +5,9 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import type { LatestDelivery } from '../../contracts/delivery';
+import { adjustmentAmong } from '../../contracts/adjustment';
 import type { MasterState as State, MixSummary, ReleaseDetail } from '../../contracts/release';
+import { atLevel } from '../../core/deliver/facts';
 import { masterFacts } from '../../core/deliver/master-facts';
 import type { Tags } from '../../core/deliver/tags';
 import { judge } from '../../core/deliver/verdict';
@@ -13,7 +15,7 @@ import { reading } from '../../core/measure/reading';
 import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
-import { StandingMark, verdictWords } from '../kit/standing';
+import { changedWords, StandingMark, verdictWords } from '../kit/standing';
 import { OutlinePicture } from './outline-picture';
 
 /** The master of a track without opening it: its waveform, its figures, and what it is for each destination. */
@@ -22,6 +24,7 @@ export function MasterState({
   master,
   mix,
   destinations,
+  adjustments,
   tags,
   deliveries,
 }: {
@@ -29,11 +32,12 @@ export function MasterState({
   master: State;
   mix: MixSummary;
   destinations: ReleaseDetail['destinations'];
+  adjustments: ReleaseDetail['adjustments'];
   /** What a file of it says about itself. */
   tags: Tags;
   deliveries: LatestDelivery[];
 }) {
-  const { summary, checking, problem, versionName } = master;
+  const { summary, checking, problem, versionId, versionName } = master;
   if (!summary) {
     return (
       <Box component="section" aria-label={`Master of ${title}`} sx={{ minHeight: 64 }}>
@@ -81,7 +85,8 @@ export function MasterState({
         <caption style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{`Verdicts of ${versionName}`}</caption>
         <tbody>
           {destinations.map(({ id, settings }) => {
-            const verdict = judge(settings, masterFacts(summary, mix, tags));
+            const { levelDb } = adjustmentAmong(adjustments, versionId, id);
+            const verdict = judge(settings, atLevel(masterFacts(summary, mix, tags), levelDb));
             const delivery = deliveries.find(({ destination }) => destination === settings.name);
             return (
               <tr key={id}>
@@ -89,7 +94,7 @@ export function MasterState({
                   {settings.name}
                 </Box>
                 <td>
-                  <StandingMark standing={verdict.standing} words={verdictWords(verdict)} />
+                  <StandingMark standing={verdict.standing} words={verdictWords(verdict) + changedWords(levelDb)} />
                 </td>
                 <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
                   {delivery && (

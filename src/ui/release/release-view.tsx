@@ -254,6 +254,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                   key={track.id}
                   track={track}
                   destinations={data.destinations}
+                  adjustments={data.adjustments}
                   tags={tagsOfTrack(data, track)}
                   last={i === data.tracks.length - 1}
                   uploads={uploads.filter(({ trackId }) => trackId === track.id)}

@@ -145,6 +145,7 @@ export interface TrackActions {
 export function TrackCard({
   track,
   destinations,
+  adjustments,
   tags,
   last,
   uploads,
@@ -152,6 +153,7 @@ export function TrackCard({
 }: {
   track: TrackSummary;
   destinations: ReleaseDetail['destinations'];
+  adjustments: ReleaseDetail['adjustments'];
   /** What a file of it says about itself. */
   tags: Tags;
   last: boolean;
@@ -246,7 +248,9 @@ export function TrackCard({
       {mixes.map((each) => (
         <MixState key={each.id} mix={each} onRemove={only ? actions.cancel : () => actions.removeMix(each)} />
       ))}
-      {report && master && <MasterState {...{ title, master, destinations, deliveries, tags }} mix={mix!} />}
+      {report && master && (
+        <MasterState {...{ title, master, destinations, adjustments, deliveries, tags }} mix={mix!} />
+      )}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />

@@ -155,6 +155,16 @@ export class Audition {
     this.listen(candidateId(what));
   }
 
+  /** Plays only what an encode of the master differs by from the master; false when there is no place for a candidate. */
+  hearEncodeAlone(encodeId: string): boolean {
+    const what = { kind: 'encode', encodeId } as const;
+    if (!this.candidates.add(what)) return false;
+    this.listen(LIVE);
+    this.listen(candidateId(what));
+    this.hearDifference(true);
+    return true;
+  }
+
   /** Compares with the lane without a stage no longer, and goes back to the master. */
   endWithout(stage: string): void {
     this.candidates.remove(candidateId({ kind: 'without', stage }));

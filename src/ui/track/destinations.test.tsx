@@ -4,9 +4,10 @@ import { READY_MADE } from '../../core/deliver/ready-made';
 import { Destinations } from './destinations';
 
 const destinations = READY_MADE.slice(0, 3).map((settings, i) => ({ id: String(i), settings, newer: null }));
-const details = { destinations, deliveries: [], mix: { source: { sampleRate: 44100 }, report: null } };
+const details = { destinations, deliveries: [], adjustments: [], mix: { source: { sampleRate: 44100 }, report: null } };
 const shown = (measurements: object, more: object = {}) => {
-  const { inside } = editorStub({ track: { details: { ...details, ...more } }, measurements });
+  const lane = { version: { id: 'v' } };
+  const { inside } = editorStub({ track: { details: { ...details, ...more } }, lane, measurements });
   render(<Destinations />, { wrapper: inside });
 };
 const master = { integratedLufs: -9, truePeakDbtp: 0.3 };
@@ -37,6 +38,19 @@ test('a master that is too loud misses in words, with what to do; before that, n
   const card = within(screen.getByRole('article', { name: settings.name }));
   expect(card.queryByText('meets')).toBeNull();
   expect(card.getByText(/^True peak/).parentElement!.textContent).toContain('0.3');
+});
+
+test('the verdict is that of the level which the version has for the destination', () => {
+  const loud = { measurement: { master: { integratedLufs: -9, truePeakDbtp: -1 } } };
+  const lowered = { levelDb: -5, driveDb: 1.5, versionId: 'v', destinationId: '0' };
+  const card = () => within(screen.getByRole('article', { name: destinations[0].settings.name }));
+  shown(loud, { adjustments: [{ ...lowered, versionId: 'another' }] });
+  expect(card().queryByText('meets')).toBeNull();
+  expect(card().queryByText(/^Level/)).toBeNull();
+  document.body.innerHTML = '';
+  shown(loud, { adjustments: [lowered] });
+  expect(card().getByText('Level −5.0 dB, drive +1.5 dB')).toBeTruthy();
+  expect(card().getByText('−14.0 LUFS')).toBeTruthy();
 });
 
 test('deliveries stand with their day and time and how they ended; the newest four only', () => {

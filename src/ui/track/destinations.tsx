@@ -10,16 +10,23 @@ import Link from 'next/link';
 import { useState } from 'react';
 import type { Destination } from '../../core/deliver/destination';
 import { describeDestination } from '../../core/deliver/describe';
+import { encodeName, sameEncode } from '../../core/deliver/encode';
+import { truePeakExcessDb } from '../../core/deliver/true-peak-limit';
 import { judge, type Verdict } from '../../core/deliver/verdict';
+import { louder } from '../../core/measure/intake-report';
+import { reading } from '../../core/measure/reading';
+import type { Adjustment } from '../../contracts/adjustment';
+import { atLevel } from '../../core/deliver/facts';
 import { DeliveryState } from '../kit/delivery-state';
-import { dateAndTime } from '../kit/format';
+import { change, dateAndTime, figure } from '../kit/format';
 import { HIDDEN } from '../kit/hidden';
 import { ReadingRow } from '../kit/reading-row';
 import { StandingMark, verdictWords } from '../kit/standing';
 import { FIGURE_FACE } from '../theme/theme';
-import { useMeasurements, useTrack } from './context';
+import { useEditor, useEncodes, useLane, useMeasurements, useTrack } from './context';
 import { EncodesDialog } from './encodes/encodes-dialog';
 import { STALE, useStale } from './stale';
+import { useAdjustments } from './use-adjustment';
 import { useMasterFacts } from './use-master-facts';
 
 /** Requirements whose figures tell by their units what they are. */
@@ -69,10 +76,63 @@ function Requirements({ verdict: { requirements }, stale }: { verdict: Verdict; 
   );
 }
 
-function DestinationCard({ destination }: { destination: Destination }) {
+/** What an encode makes of the loudest passage, until the whole master is checked in it. */
+function PassageEncode({ encode }: { encode: Destination['encodes'][number] }) {
+  const whole = useEncodes(({ checks }) => checks.some((each) => each.result && sameEncode(each, encode)));
+  const made = useEncodes(({ passage }) => passage?.encodes.find((each) => sameEncode(each, encode)));
+  const fresh = useEncodes((state) => state.passageFresh);
+  if (whole || !made) return null;
+  const peak = louder(made.figures.truePeaksDbtp);
+  const over = truePeakExcessDb(peak ?? -Infinity, encode.maxDbtp) > 0;
+  return (
+    <Box
+      component="dl"
+      aria-label={`${encodeName(encode)}, loudest passage`}
+      title={`The loudest passage as an encode, made again after each change. The limit is ${figure(encode.maxDbtp)} dBTP; only the check of the whole master counts.`}
+      sx={{ m: 0, fontSize: 12.5, ...(!fresh && STALE) }}
+    >
+      <ReadingRow
+        name={`${encodeName(encode)}, loudest passage`}
+        of={reading('truePeak', peak)}
+        color={over ? 'error.main' : undefined}
+      />
+    </Box>
+  );
+}
+
+/** What of the version differs for a destination, and the press that takes it away. */
+function AdjustmentLine({ id, name, adjustment }: { id: string; name: string; adjustment: Adjustment }) {
+  const editor = useEditor();
+  const versionId = useLane((state) => state.version.id);
+  const { levelDb, driveDb } = adjustment;
+  if (levelDb === 0 && driveDb === 0) return null;
+  const parts = [
+    levelDb === 0 ? [] : `Level ${change(levelDb)} dB`,
+    driveDb === 0 ? [] : `${levelDb === 0 ? 'Drive' : 'drive'} ${change(driveDb)} dB`,
+  ].flat();
+  return (
+    <Box
+      title="For this destination only; set where it is delivered, and part of this version. The verdict is that of the level; what another drive comes to is measured when it is delivered."
+      sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 1, fontSize: 12.5 }}
+    >
+      <span>{parts.join(', ')}</span>
+      <Button
+        size="small"
+        color="inherit"
+        aria-label={`Take off what differs for ${name}`}
+        onClick={() => void editor.track.adjust(versionId, id, { levelDb: 0, driveDb: 0 })}
+      >
+        Take off
+      </Button>
+    </Box>
+  );
+}
+
+function DestinationCard({ id, destination }: { id: string; destination: Destination }) {
   const measurement = useMeasurements((state) => state.measurement);
   const facts = useMasterFacts(measurement?.master);
-  const verdict = facts && judge(destination, facts);
+  const adjustment = useAdjustments()(id);
+  const verdict = facts && judge(destination, atLevel(facts, adjustment.levelDb));
   const stale = useStale();
   return (
     <Paper
@@ -92,7 +152,11 @@ function DestinationCard({ destination }: { destination: Destination }) {
       <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
         {describeDestination(destination)}
       </Typography>
+      <AdjustmentLine {...{ id, adjustment }} name={destination.name} />
       {verdict && <Requirements verdict={verdict} stale={stale} />}
+      {destination.encodes.map((encode) => (
+        <PassageEncode key={encodeName(encode)} encode={encode} />
+      ))}
       {verdict && !stale && verdict.remedies.length > 0 && (
         <Box
           sx={{ mt: 0.75, pt: 0.75, borderTop: '1px dashed', borderColor: 'divider', fontSize: 12.5, lineHeight: 1.4 }}
@@ -133,8 +197,13 @@ export function DestinationsButton() {
   const facts = useMasterFacts(measurement?.master);
   const share = useMeasurements((state) => state.share);
   const [open, setOpen] = useState(false);
+  const adjustmentFor = useAdjustments();
   const met =
-    facts && share === null ? destinations.filter(({ settings }) => judge(settings, facts).standing === 'meets') : null;
+    facts && share === null
+      ? destinations.filter(
+          ({ id, settings }) => judge(settings, atLevel(facts, adjustmentFor(id).levelDb)).standing === 'meets',
+        )
+      : null;
   return (
     <>
       <Button variant="outlined" aria-expanded={open} onClick={() => setOpen(true)} sx={{ flexShrink: 0 }}>
@@ -201,7 +270,7 @@ export function DestinationList() {
       />
       {problem && <Typography color="error">{problem}</Typography>}
       {destinations.map(({ id, settings }) => (
-        <DestinationCard key={id} destination={settings} />
+        <DestinationCard key={id} {...{ id }} destination={settings} />
       ))}
       <Button variant="outlined" color="inherit" onClick={() => setEncoding(true)}>
         Check encodes…

@@ -1,3 +1,4 @@
+import type { Adjustment } from '../../contracts/adjustment';
 import { createStore } from 'zustand/vanilla';
 import type { Candidate } from '../../contracts/candidate';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
@@ -78,6 +79,16 @@ export class OpenTrack {
     const details = await api(trackDetailsSchema, `/api/tracks/${this.details.track.id}`);
     this.store.setState({ details });
     return details;
+  }
+
+  /** Sets what of a version differs for a destination. */
+  async adjust(versionId: string, destinationId: string, adjustment: Adjustment): Promise<void> {
+    try {
+      await send(`/api/versions/${versionId}/adjustments/${destinationId}`, { method: 'PUT', body: adjustment });
+      await this.refresh();
+    } catch (error) {
+      this.report((error as Error).message);
+    }
   }
 
   /** Keeps with the track what its listening bar offers. Throws with a sentence. */

@@ -105,6 +105,7 @@ const WORKSPACE = {
   versions: [START],
   destinations: [],
   deliveries: [],
+  adjustments: [],
   tags: {},
   encodes: [],
   candidates: null,

@@ -1,3 +1,5 @@
+import { MOST_PASSAGE_ENCODES } from '../../contracts/encode-check';
+import { distinctEncodes } from '../../core/deliver/encode';
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
 import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { neighbourOf, placeFor } from '../../core/lane/stage-edits';
@@ -137,9 +139,10 @@ export class TrackEditor {
 
   /** Asks for checks in encodes where a destination needs them, or there are any. */
   private refreshEncodes(): void {
-    const { destinations, encodes } = this.track.details;
-    if (encodes.length > 0 || destinations.some(({ settings }) => settings.encodes.length > 0))
-      void this.encodes.refresh();
+    const { destinations, encodes, mix } = this.track.details;
+    const asked = distinctEncodes(destinations.flatMap(({ settings }) => settings.encodes));
+    if (encodes.length > 0 || asked.length > 0) void this.encodes.refresh();
+    if (mix?.status === 'ready') void this.encodes.checkPassage(asked.slice(0, MOST_PASSAGE_ENCODES));
   }
 
   /** Has the server keep a measurement of the saved lane. */

@@ -1,4 +1,5 @@
 import { makeDelivery, type DeliveryOrder, type MadeDelivery } from '../../render/delivery';
+import type { LaneRun } from '../../render/lane-run';
 import { jobStore } from '../../store/audio-store';
 import { runThread } from './report';
 
@@ -6,8 +7,9 @@ export interface DeliverData {
   /** Marks the temporary files of this claim. */
   owner: string;
   order: DeliveryOrder;
+  laneRun: LaneRun;
 }
 
-await runThread<DeliverData, MadeDelivery>(({ owner, order }, onProgress) =>
-  makeDelivery(jobStore(owner), order, onProgress),
+await runThread<DeliverData, MadeDelivery>(({ owner, order, laneRun }, onProgress) =>
+  makeDelivery(jobStore(owner), order, laneRun, onProgress),
 );

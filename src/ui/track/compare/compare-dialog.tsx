@@ -11,6 +11,8 @@ import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import { adjustmentAmong } from '../../../contracts/adjustment';
+import { atLevel } from '../../../core/deliver/facts';
 import { masterFacts } from '../../../core/deliver/master-facts';
 import { judge } from '../../../core/deliver/verdict';
 import { stageTitle } from '../../../core/lane/schema';
@@ -110,8 +112,9 @@ function VersionRibbon({ title, version: { lane, measurement } }: { title: strin
 }
 
 /** What both versions are against each destination. */
-function Verdicts({ versions }: { versions: readonly (MeasuredVersion | null)[] }) {
+function Verdicts({ ids, versions }: { ids: readonly string[]; versions: readonly (MeasuredVersion | null)[] }) {
   const destinations = useTrack((state) => state.details.destinations);
+  const adjustments = useTrack((state) => state.details.adjustments);
   const mix = useTrack((state) => state.details.mix);
   const tags = useTrack((state) => state.details.tags);
   return (
@@ -134,7 +137,9 @@ function Verdicts({ versions }: { versions: readonly (MeasuredVersion | null)[] 
               {settings.name}
             </Box>
             {versions.map((version, i) => {
-              const verdict = version && mix && judge(settings, masterFacts(version.measurement.master, mix, tags));
+              const { levelDb } = adjustmentAmong(adjustments, ids[i], id);
+              const verdict =
+                version && mix && judge(settings, atLevel(masterFacts(version.measurement.master, mix, tags), levelDb));
               return (
                 <td key={i}>
                   <StandingMark
@@ -235,7 +240,7 @@ export function CompareDialog({ onClose }: { onClose: () => void }) {
         )}
         {a.measured && <VersionRibbon title="A" version={a.measured} />}
         {b.measured && <VersionRibbon title="B" version={b.measured} />}
-        <Verdicts versions={[a.measured, b.measured]} />
+        <Verdicts ids={chosen} versions={[a.measured, b.measured]} />
       </DialogContent>
       <DialogActions>
         <Button color="inherit" onClick={onClose}>

@@ -17,19 +17,24 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { Destination } from '../../../core/deliver/destination';
 import { describeDestination } from '../../../core/deliver/describe';
+import { lastLimiter } from '../../../core/deliver/driven';
+import type { Quantity } from '../../../core/stages/setting';
+import { QuantityControl } from '../../kit/quantity-control';
 import { FORMAT_TRAITS } from '../../../core/deliver/format';
 import { judgeAtDelivery } from '../../../core/deliver/verdict';
 import { api } from '../../api';
-import { StandingMark, verdictWords } from '../../kit/standing';
+import { changedWords, StandingMark, verdictWords } from '../../kit/standing';
 import { figure } from '../../kit/format';
 import { DitherChoice, type Dithering } from './dither-choice';
 import { useEditor, useLane, useMeasurements, useTrack } from '../context';
+import { useAdjustments } from '../use-adjustment';
 import { useMasterFacts } from '../use-master-facts';
 
-/** ", lowered 9.0 dB"; nothing where the level stays. */
-function changedWords(byDb: number): string {
-  return byDb === 0 ? '' : `, ${byDb < 0 ? 'lowered' : 'raised'} ${figure(Math.abs(byDb))} dB`;
-}
+/** How much more the last limiter is driven for one destination. */
+const DRIVE: Quantity = {
+  ...{ title: 'Drive for this destination', unit: 'dB', min: -12, max: 12, step: 0.1, default: 0, scale: 'linear' },
+  help: 'More or less input gain of the last limiter, for this destination only. Louder files lose dynamics.',
+};
 
 /** Choose a destination and start its delivery. */
 export function DeliverDialog({ onClose }: { onClose: () => void }) {
@@ -48,6 +53,10 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const facts = useMasterFacts(measurement?.master);
   const judged = (settings: Destination) => facts && judgeAtDelivery(settings, facts, adjust);
   const offeredDb = destination && facts ? judgeAtDelivery(destination.settings, facts, true).levelDb : 0;
+  const kept = useAdjustments()(chosen);
+  const limiter = lastLimiter(version.lane);
+  const [drive, setDrive] = useState<number | null>(null);
+  const driveDb = limiter ? (drive ?? kept.driveDb) : 0;
   const verdict = destination ? judged(destination.settings)?.verdict : null;
   const misses = verdict?.standing === 'misses';
 
@@ -55,13 +64,20 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
   const choose = (value: string) => {
     setChosen(value);
     setDithering(null);
+    setDrive(null);
   };
   const start = async () => {
     setStarting(true);
     setProblem(null);
     try {
       await editor.lane.requireSaved();
-      const body = { destinationId: chosen, versionId: version.id, levelDb: adjust ? offeredDb : 0, ...dithering };
+      const body = {
+        destinationId: chosen,
+        versionId: version.id,
+        levelDb: adjust ? offeredDb : 0,
+        driveDb,
+        ...dithering,
+      };
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
@@ -107,6 +123,13 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
             control={<Checkbox size="small" checked={adjust} onChange={(_, value) => setAdjust(value)} />}
             label={`${offeredDb < 0 ? 'Lower' : 'Raise'} by ${figure(Math.abs(offeredDb))} dB at delivery, to meet the loudness`}
           />
+        )}
+        {limiter && <QuantityControl quantity={DRIVE} value={driveDb} onChange={setDrive} />}
+        {driveDb !== 0 && (
+          <Typography color="textSecondary" sx={{ mt: 0.5 }}>
+            Another drive makes another master: the level offered and the verdict are those without it, and the finished
+            file is measured.
+          </Typography>
         )}
         {misses && (
           <Alert severity="warning" sx={{ mt: 1 }}>

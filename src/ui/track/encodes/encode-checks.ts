@@ -1,11 +1,22 @@
 import { createStore } from 'zustand/vanilla';
-import { encodeChecksSchema, type EncodeCheck, type NewEncodeCheck } from '../../../contracts/encode-check';
+import {
+  encodeChecksSchema,
+  passageEncodesSchema,
+  type EncodeCheck,
+  type NewEncodeCheck,
+  type PassageEncodes,
+} from '../../../contracts/encode-check';
+import type { Encode } from '../../../core/deliver/encode';
 import { api, send } from '../../api';
 
 export interface EncodeChecksState {
   /** Checks of the lane as it is saved; none while it is not known whether there are. */
   checks: readonly EncodeCheck[];
   problem: string | null;
+  /** What encodes make of the loudest passage; null before that is known. */
+  passage: PassageEncodes | null;
+  /** Whether that is of the lane as it stands. */
+  passageFresh: boolean;
 }
 
 /** While something is encoded the server is asked again after so many ms. */
@@ -15,10 +26,13 @@ const underWay = ({ status }: EncodeCheck) => status === 'waiting' || status ===
 
 /** Checks of the open version in lossy encodes, which the server makes. */
 export class EncodeChecks {
-  readonly store = createStore<EncodeChecksState>(() => ({ checks: [], problem: null }));
+  readonly store = createStore<EncodeChecksState>(() => ({
+    ...{ checks: [], problem: null, passage: null, passageFresh: false },
+  }));
   private timer: ReturnType<typeof setTimeout> | undefined;
   /** Counts the lanes: an answer about an older one is no answer. */
   private lane = 0;
+  private asking: AbortController | null = null;
   private closed = false;
 
   /** `version` is the open one; `onFinished` is told when a check has ended. */
@@ -31,7 +45,23 @@ export class EncodeChecks {
   forget(): void {
     this.lane++;
     clearTimeout(this.timer);
-    this.store.setState({ checks: [], problem: null });
+    this.store.setState({ checks: [], problem: null, passageFresh: false });
+  }
+
+  /** Has the loudest passage of the saved lane encoded; a newer call ends an older one. */
+  async checkPassage(encodes: readonly Encode[]): Promise<void> {
+    this.asking?.abort();
+    if (encodes.length === 0) return;
+    const { lane } = this;
+    const { signal } = (this.asking = new AbortController());
+    try {
+      const path = `/api/versions/${this.version()}/passage-encodes`;
+      const passage = await api(passageEncodesSchema, path, { method: 'POST', body: { encodes }, signal });
+      if (lane === this.lane && !this.closed) this.store.setState({ passage, passageFresh: true });
+    } catch {
+      // The next change asks again; the whole master can be checked at any time, and says what is wrong.
+      if (!signal.aborted && lane === this.lane) this.store.setState({ passage: null });
+    }
   }
 
   /** Asks what is known of the lane as it is saved. */
@@ -67,6 +97,7 @@ export class EncodeChecks {
 
   close(): void {
     this.closed = true;
+    this.asking?.abort();
     clearTimeout(this.timer);
   }
 }

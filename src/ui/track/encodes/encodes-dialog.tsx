@@ -11,7 +11,17 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
 import type { EncodeCheck, EncodeResult, ProgrammeFiguresTold } from '../../../contracts/encode-check';
-import { CODECS, ENCODE_RATES, encodeName, sameEncode, type Codec, type Encode } from '../../../core/deliver/encode';
+import {
+  CODECS,
+  distinctEncodes,
+  ENCODE_RATES,
+  encodeName,
+  sameEncode,
+  type Codec,
+  type Encode,
+} from '../../../core/deliver/encode';
+import { newStage } from '../../../core/lane/schema';
+import { trimSettings } from '../../../core/stages/trim/settings';
 import { truePeakExcessDb } from '../../../core/deliver/true-peak-limit';
 import { louder } from '../../../core/measure/intake-report';
 import { reading, readingWords } from '../../../core/measure/reading';
@@ -72,9 +82,21 @@ function Clearing({ result, limitDbtp, onDone }: { result: EncodeResult; limitDb
   const found = `checked: ${figure(clearing.truePeakDbtp)} dBTP`;
   if (clearing.stage === null)
     return (
-      <Box>
-        {figure(-clearing.value)} dB less level at delivery keeps it within {figure(limitDbtp)} dBTP ({found}). A
-        limiter at the end of the lane would hold the peaks alone.
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.5, flexWrap: 'wrap' }}>
+        {figure(-clearing.value)} dB less level keeps it within {figure(limitDbtp)} dBTP ({found}). A limiter at the end
+        of the lane would hold the peaks alone.
+        <Button
+          variant="outlined"
+          onClick={() => {
+            const trim = {
+              ...newStage('trim', crypto.randomUUID()),
+              settings: trimSettings.parse({ gainDb: clearing.value }),
+            };
+            if (editor.lane.insert(`Lower by ${figure(-clearing.value)} dB`, stages.length, trim)) onDone();
+          }}
+        >
+          Lower the lane by {figure(-clearing.value)} dB
+        </Button>
       </Box>
     );
   const { stage, value } = clearing;
@@ -122,14 +144,25 @@ function Check({ check, limitDbtp, onDone }: { check: EncodeCheck; limitDbtp: nu
       <Box sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between' }}>
         <Typography variant="h3">{encodeName(check)}</Typography>
         {result && (
-          <Button
-            color="inherit"
-            onClick={() => {
-              if (editor.candidates.add({ kind: 'encode', encodeId: id })) onDone();
-            }}
-          >
-            Listen to it
-          </Button>
+          <Box>
+            <Button
+              color="inherit"
+              title="The encode less the master, at the same place and level: what the encoder leaves out and adds"
+              onClick={() => {
+                if (editor.audition.hearEncodeAlone(id)) onDone();
+              }}
+            >
+              Hear the change alone
+            </Button>
+            <Button
+              color="inherit"
+              onClick={() => {
+                if (editor.candidates.add({ kind: 'encode', encodeId: id })) onDone();
+              }}
+            >
+              Listen to it
+            </Button>
+          </Box>
         )}
       </Box>
       {status === 'failed' && <Alert severity="error">{problem}</Alert>}
@@ -168,10 +201,9 @@ export function EncodesDialog({ onClose }: { onClose: () => void }) {
       ),
     );
   const start = (encode: Encode) => void editor.encodes.start({ ...encode, limitDbtp: limitOf(encode) });
-  const asked = destinations
-    .flatMap(({ settings }) => settings.encodes)
-    .filter((each, i, all) => all.findIndex((other) => sameEncode(each, other)) === i)
-    .filter((each) => !checks.some((check) => sameEncode(check, each)));
+  const asked = distinctEncodes(destinations.flatMap(({ settings }) => settings.encodes)).filter(
+    (each) => !checks.some((check) => sameEncode(check, each)),
+  );
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
       <DialogTitle>Encodes</DialogTitle>

@@ -1,0 +1,7 @@
+import { retryDelivery } from '@/server/deliveries/deliveries';
+import { route } from '@/server/http/route';
+
+/** Starts a delivery again that failed or was cancelled. */
+export const POST = route(async ({ account, params }) => {
+  await retryDelivery(account.id, params.deliveryId);
+});

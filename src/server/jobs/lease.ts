@@ -31,9 +31,15 @@ export interface Claim {
 
 /** Claims that this process holds. */
 const HELD = new Set<Claim>();
+/** This process stops: what it gives back must not come to itself again. */
+let stopping = false;
 
-/** Takes a waiting row for this worker; null when it is gone, done, cancelled or another worker's. */
+/**
+ * Takes a waiting row for this worker; null when it is gone, done, cancelled or another worker's. Throws in a worker that
+ * stops, so that the queue keeps the job for another.
+ */
 export async function claim(db: Knex, job: JobName, id: string): Promise<Claim | null> {
+  if (stopping) throw new Error('This worker is stopping.');
   const { table, working } = WORK[job];
   const token = randomUUID();
   const claimed = await db(table)
@@ -74,8 +80,9 @@ export function keepLease(
   return { progress: (value) => (share = value), signal: controller.signal, end };
 }
 
-/** Gives the work of this process back to the queue, for a worker that stops: another can begin at once. */
+/** Gives the work of this process back to the queue, for a worker that stops: another can begin at once. Claims end here. */
 export async function releaseAll(db: Knex): Promise<void> {
+  stopping = true;
   for (const held of HELD) {
     await db.transaction(async (trx) => {
       const waiting = { status: 'waiting', progress: 0, lease_token: null, waiting_since: trx.fn.now() };

@@ -59,15 +59,20 @@ async function main(): Promise<void> {
   const timers: NodeJS.Timeout[] = [];
   const id = randomUUID();
   const runs = new LaneRuns(id);
+  const runners = new Set<Runner>();
   const startRunner = async (taskList: TaskList, concurrency: number): Promise<void> => {
     const runner: Runner = await run({
       ...{ pgPool: pool, taskList, concurrency, pollInterval: 1000, crontab: '' },
       ...{ logger: new Logger(queueLog), noHandleSignals: true },
     });
+    runners.add(runner);
     // A runner gives up when the database goes away for good; a new one waits for its return.
     runner.promise
       .catch((error: unknown) => log().warn({ err: error }, 'job runner stopped'))
-      .finally(() => void restart(taskList, concurrency));
+      .finally(() => {
+        runners.delete(runner);
+        void restart(taskList, concurrency);
+      });
   };
   let stopping = false;
   const restart = async (taskList: TaskList, concurrency: number): Promise<void> => {
@@ -89,6 +94,8 @@ async function main(): Promise<void> {
     stopping = true;
     timers.forEach(clearInterval);
     setTimeout(() => process.exit(0), STOP_MS).unref();
+    // Not awaited: they take no further job from here on, but wait for those that are given back below.
+    for (const runner of runners) void runner.stop().catch(() => {});
     await releaseAll(db).catch((error: unknown) => log().warn({ err: error }, 'work was not given back'));
     await db('workers')
       .where({ id })

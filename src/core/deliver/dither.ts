@@ -1,3 +1,19 @@
+import { Kernels } from '../kernels/host';
+import {
+  DITHER_BYTES,
+  DITHER_CLIPPED,
+  DITHER_FILTER,
+  DITHER_HIGH_PASS,
+  DITHER_KIND,
+  DITHER_MOST_TAPS,
+  DITHER_NONE,
+  DITHER_RANDOM,
+  DITHER_SCALE,
+  DITHER_SILENT_FRAMES,
+  DITHER_TAPS,
+  DITHER_TRIANGULAR,
+  DITHER_UNIFORM,
+} from '../kernels/layout';
 import { Random } from '../signal/random';
 import type { WordLength } from './format';
 import { noiseShaper } from './noise-shaping';
@@ -6,14 +22,18 @@ import { noiseShaper } from './noise-shaping';
 export const DITHERS = ['none', 'TPDF', 'high-pass TPDF', 'noise-shaped'] as const;
 export type Dither = (typeof DITHERS)[number];
 
-/** Below this, in steps of the word length, a signal is silent. */
-const SILENT_STEPS = 1 / 256;
 /** Seconds of silence after which digital silence begins. */
 const SILENT_SECONDS = 0.1;
+/** Frames of silence that nothing lasts. */
+const NEVER = 2 ** 32 - 1;
 /** Samples that are rounded at a time. */
-const BLOCK = 2048;
-/** Errors are kept within these, in steps: more there are only where the scale ends. */
-const MOST_ERROR = 2;
+const BLOCK = 4096;
+const KINDS: Record<Dither, number> = {
+  none: DITHER_NONE,
+  TPDF: DITHER_TRIANGULAR,
+  'high-pass TPDF': DITHER_HIGH_PASS,
+  'noise-shaped': DITHER_TRIANGULAR,
+};
 
 export interface DitherOptions {
   depth: WordLength;
@@ -25,23 +45,6 @@ export interface DitherOptions {
   digitalSilence?: boolean;
 }
 
-/** What one channel remembers. */
-interface ChannelState {
-  random: Random;
-  /** The last uniform number, in steps. */
-  uniform: number;
-  /** Errors of the samples before, the newest at `at`. */
-  errors: Float64Array;
-  at: number;
-  silent: number;
-}
-
-/** Random numbers of a channel; high-pass dither has one before the first. */
-function newRandom(seed: number, dither: Dither): Pick<ChannelState, 'random' | 'uniform'> {
-  const random = new Random(seed);
-  return { random, uniform: dither === 'high-pass TPDF' ? random.uniform() : 0 };
-}
-
 /**
  * Rounds to a word length. TPDF: triangular dither of 2 LSB peak to peak, so that the error's mean and variance do not
  * depend on the signal (S. Lipshitz, R. Wannamaker, J. Vanderkooy, "Quantization and Dither", JAES 1992; from memory).
@@ -51,78 +54,46 @@ function newRandom(seed: number, dither: Dither): Pick<ChannelState, 'random' | 
  * their errors add up in step.
  */
 export class Ditherer {
-  private readonly scale: number;
-  private readonly lowest: number;
-  private readonly highest: number;
-  private readonly dither: Dither;
-  private readonly filter: readonly number[];
-  private readonly silentFrames: number;
-  private readonly channels: readonly ChannelState[];
-  /** The dither of a block in steps, and the numbers it is drawn from. */
-  private readonly added = new Float64Array(BLOCK);
-  private readonly drawn = new Float64Array(2 * BLOCK);
-  /** Samples that had to be held at the ends of the scale. */
-  clipped = 0;
+  private readonly kernels = new Kernels();
+  private readonly states: readonly number[];
+  private readonly input = this.kernels.allocate(BLOCK * 8);
+  private readonly output = this.kernels.allocate(BLOCK * 4);
 
+  /** Throws when the filter of a rate has more taps than the kernel. */
   constructor({ depth, dither, sampleRate, seeds = [1, 2], digitalSilence = false }: DitherOptions) {
-    this.scale = 2 ** (depth - 1);
-    this.lowest = -this.scale;
-    this.highest = this.scale - 1;
-    this.dither = dither;
-    this.filter = dither === 'noise-shaped' ? noiseShaper(sampleRate) : [];
-    this.silentFrames = digitalSilence ? Math.round(SILENT_SECONDS * sampleRate) : Infinity;
-    this.channels = seeds.map((seed) => ({
-      ...newRandom(seed, dither),
-      ...{ at: 0, silent: 0 },
-      errors: new Float64Array(this.filter.length),
-    }));
+    const { kernels } = this;
+    const filter = dither === 'noise-shaped' ? noiseShaper(sampleRate) : [];
+    if (filter.length > DITHER_MOST_TAPS) throw new RangeError('The error filter has too many taps.');
+    this.states = seeds.map((seed) => {
+      const state = kernels.allocate(DITHER_BYTES);
+      const random = new Random(seed);
+      // High-pass dither has a number before the first.
+      kernels.f64[(state + DITHER_UNIFORM) >> 3] = dither === 'high-pass TPDF' ? random.uniform() : 0;
+      kernels.u32.set(random.state, (state + DITHER_RANDOM) >> 2);
+      kernels.f64[(state + DITHER_SCALE) >> 3] = 2 ** (depth - 1);
+      kernels.u32[(state + DITHER_KIND) >> 2] = KINDS[dither];
+      kernels.u32[(state + DITHER_TAPS) >> 2] = filter.length;
+      kernels.u32[(state + DITHER_SILENT_FRAMES) >> 2] = digitalSilence
+        ? Math.round(SILENT_SECONDS * sampleRate)
+        : NEVER;
+      kernels.view64(state + DITHER_FILTER, filter.length).set(filter);
+      return state;
+    });
+  }
+
+  /** Samples that had to be held at the ends of the scale. */
+  get clipped(): number {
+    return this.states.reduce((sum, state) => sum + this.kernels.u32[(state + DITHER_CLIPPED) >> 2], 0);
   }
 
   /** Integer samples of one channel (0 left, 1 right), full scale at ±2^(depth−1). Not-a-number becomes silence. */
   process(channel: 0 | 1, input: Float64Array, output: Int32Array): void {
-    const state = this.channels[channel];
+    const { kernels } = this;
     for (let from = 0; from < input.length; from += BLOCK) {
-      const to = Math.min(input.length, from + BLOCK);
-      this.draw(state, to - from);
-      this.round(state, input.subarray(from, to), output.subarray(from, to));
+      const frames = Math.min(BLOCK, input.length - from);
+      kernels.view64(this.input, frames).set(input.subarray(from, from + frames));
+      kernels.run.dither(this.states[channel], this.input, this.output, frames);
+      output.set(kernels.i32.subarray(this.output >> 2, (this.output >> 2) + frames), from);
     }
-  }
-
-  private round(state: ChannelState, input: Float64Array, output: Int32Array): void {
-    const { scale, lowest, highest, filter, silentFrames, added } = this;
-    const { errors } = state;
-    const taps = filter.length;
-    for (let i = 0; i < input.length; i++) {
-      const exact = input[i] * scale;
-      state.silent = Math.abs(exact) < SILENT_STEPS ? state.silent + 1 : 0;
-      let value = exact;
-      for (let k = 0; k < taps; k++) value -= filter[k] * errors[(state.at + k) % taps];
-      const rounded = Math.floor(value + added[i] + 0.5);
-      if (rounded < lowest || rounded > highest) this.clipped++;
-      const written = rounded >= lowest ? Math.min(rounded, highest) : rounded < lowest ? lowest : 0;
-      output[i] = state.silent > silentFrames ? 0 : written;
-      if (taps === 0) continue;
-      const error = written - value;
-      state.at = (state.at + taps - 1) % taps;
-      errors[state.at] = error >= -MOST_ERROR ? Math.min(error, MOST_ERROR) : error < -MOST_ERROR ? -MOST_ERROR : 0;
-    }
-  }
-
-  /** Draws the next dither of a channel, in steps. */
-  private draw(state: ChannelState, count: number): void {
-    const { added, drawn, dither } = this;
-    if (dither === 'none') return;
-    if (dither !== 'high-pass TPDF') {
-      state.random.fillUniform(drawn, 2 * count);
-      for (let i = 0; i < count; i++) added[i] = drawn[2 * i] - drawn[2 * i + 1];
-      return;
-    }
-    state.random.fillUniform(drawn, count);
-    let before = state.uniform;
-    for (let i = 0; i < count; i++) {
-      added[i] = drawn[i] - before;
-      before = drawn[i];
-    }
-    state.uniform = before;
   }
 }

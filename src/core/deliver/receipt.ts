@@ -69,7 +69,7 @@ const currentSchema = z.object({
 });
 
 /** Form of the files that are made now. */
-export const FILE_FORM = 2;
+export const FILE_FORM = 3;
 
 /** The first form named nobody, had no tags at first, and knew less of the file. */
 function migrated(saved: unknown): unknown {

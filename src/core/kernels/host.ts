@@ -26,6 +26,7 @@ export interface KernelExports {
   bounded(left: number, right: number, frames: number, most: number): void;
   toSingle(x: number, out: number, frames: number): void;
   cascade(list: number, count: number, units: number, gain: number, left: number, right: number, frames: number): void;
+  dither(state: number, x: number, out: number, frames: number): void;
   dynamics(state: number, detected: number, pairs: number): void;
   copy(x: number, out: number, frames: number): void;
   delay(ring: number, size: number, position: number, late: number, x: number, frames: number): void;
@@ -138,6 +139,7 @@ export class Kernels {
   readonly f64: Float64Array;
   readonly f32: Float32Array;
   readonly u32: Uint32Array;
+  readonly i32: Int32Array;
   private top: number;
 
   /** `extraBytes` beyond what a lane commonly needs. Throws when there can be no such memory. */
@@ -150,6 +152,7 @@ export class Kernels {
     this.f64 = new Float64Array(buffer);
     this.f32 = new Float32Array(buffer);
     this.u32 = new Uint32Array(buffer);
+    this.i32 = new Int32Array(buffer);
     this.top = (Number(this.run.HEAP_BASE.value) + 63) & ~63;
     this.writeTables();
   }

@@ -1,7 +1,11 @@
 import { aligned, loudnessOf, throughLane, truePeakOf } from '../../../tests/support/core';
 import { both, db, difference, noise } from '../../../tests/support/signals';
+import { Ditherer, DITHERS, type Dither } from '../deliver/dither';
+import type { WordLength } from '../deliver/format';
+import { noiseShaper } from '../deliver/noise-shaping';
 import type { Biquad } from '../signal/biquad';
 import { kWeighting } from '../signal/k-weighting';
+import { Random } from '../signal/random';
 import { bandSections } from '../stages/equalizer/design';
 import { equalizerSettings } from '../stages/equalizer/settings';
 import { BLOCK_FRAMES, Convolver } from '../stages/convolver';
@@ -251,4 +255,69 @@ test('dynamics are the static curve, the smooth decoupled detector and the gain'
       });
     }
   }
+});
+
+describe('dither', () => {
+  const STEPS = 1 / 256;
+
+  /** One channel, sample by sample. */
+  function dithered(x: Float64Array, { depth, dither, sampleRate, seed, silentFrames = Infinity }: PlainDither) {
+    const scale = 2 ** (depth - 1);
+    const filter = dither === 'noise-shaped' ? noiseShaper(sampleRate) : [];
+    const random = new Random(seed);
+    let before = dither === 'high-pass TPDF' ? random.uniform() : 0;
+    let errors = filter.map(() => 0);
+    let silent = 0;
+    let clipped = 0;
+    const output = Array.from(x, (sample) => {
+      const exact = sample * scale;
+      silent = Math.abs(exact) < STEPS ? silent + 1 : 0;
+      const value = filter.reduce((sum, c, k) => sum - c * errors[k], exact);
+      let added = 0;
+      if (dither === 'high-pass TPDF') {
+        const drawn = random.uniform();
+        added = drawn - before;
+        before = drawn;
+      } else if (dither !== 'none') added = random.uniform() - random.uniform();
+      const rounded = Math.floor(value + added + 0.5);
+      if (rounded < -scale || rounded > scale - 1) clipped++;
+      const written = Number.isNaN(rounded) ? 0 : Math.min(Math.max(rounded, -scale), scale - 1);
+      const error = written - value;
+      errors = [Number.isNaN(error) ? 0 : Math.min(Math.max(error, -2), 2), ...errors.slice(0, -1)];
+      return silent > silentFrames ? 0 : written + 0;
+    });
+    return { output, clipped };
+  }
+
+  interface PlainDither {
+    depth: WordLength;
+    dither: Dither;
+    sampleRate: number;
+    seed: number;
+    silentFrames?: number;
+  }
+
+  // Beyond full scale, with what is no number, and with silence long enough to be written as such.
+  const x = Float64Array.from(noise(12000, 1.1, 5), (sample, i) => (i > 2000 && i < 8000 ? 0 : sample));
+  x.set([NaN, Infinity, -Infinity, 1e300, -0, 1, -1], 100);
+
+  test.each(
+    DITHERS.flatMap((dither) => [16, 20, 24].flatMap((depth) => [44100, 192000].map((rate) => [dither, depth, rate]))),
+  )('%s at %i bits and %i Hz is its definition, bit for bit, in blocks of any size', (...given) => {
+    const [dither, depth, sampleRate] = given as [Dither, WordLength, number];
+    for (const digitalSilence of [false, true]) {
+      const ditherer = new Ditherer({ depth, dither, sampleRate, seeds: [7, 8], digitalSilence });
+      const silentFrames = digitalSilence ? sampleRate / 10 : Infinity;
+      let clipped = 0;
+      for (const channel of [0, 1] as const) {
+        const expected = dithered(x, { depth, dither, sampleRate, seed: 7 + channel, silentFrames });
+        const output = new Int32Array(x.length);
+        for (let at = 0; at < x.length; at += 4999)
+          ditherer.process(channel, x.subarray(at, at + 4999), output.subarray(at));
+        expect([...output]).toEqual(expected.output);
+        clipped += expected.clipped;
+      }
+      expect(ditherer.clipped).toBe(clipped);
+    }
+  });
 });

@@ -199,3 +199,21 @@ export const EMPH_MOST_NOW = 64;
 export const EMPH_BYTES = 72;
 /** Frames between two level readings. */
 export const EMPH_LOOK_FRAMES = 4;
+
+// Dither of one channel.
+export const DITHER_RANDOM = 0; // u32 x 4
+export const DITHER_UNIFORM = 16; // f64, the last number drawn; all levels in steps of the word length
+export const DITHER_SCALE = 24; // f64, steps in full scale
+export const DITHER_KIND = 32; // u32, one of the four below
+export const DITHER_TAPS = 36; // u32, of the error filter; 0 without noise shaping
+export const DITHER_AT = 40; // u32, where the newest error is
+export const DITHER_SILENT = 44; // u32, frames since the last sound
+export const DITHER_SILENT_FRAMES = 48; // u32, frames of silence after which zeros are written
+export const DITHER_CLIPPED = 52; // u32, samples held at the ends of the scale
+export const DITHER_FILTER = 64; // f64 for each tap
+export const DITHER_ERRORS = 192; // f64 for each tap, twice: read from any place without turning round
+export const DITHER_MOST_TAPS = 16;
+export const DITHER_BYTES = 448;
+export const DITHER_NONE = 0;
+export const DITHER_TRIANGULAR = 1;
+export const DITHER_HIGH_PASS = 2;

@@ -63,10 +63,17 @@ export class FileMeter {
 
   /** Interleaved stereo samples. */
   add(interleaved: Float32Array): void {
-    for (let i = 0; i < interleaved.length; i += 2) {
-      this.left[this.held] = interleaved[i];
-      this.right[this.held] = interleaved[i + 1];
-      if (++this.held === FileMeter.BLOCK) this.flush();
+    const { left, right } = this;
+    for (let at = 0; at < interleaved.length;) {
+      const { held } = this;
+      const frames = Math.min(FileMeter.BLOCK - held, (interleaved.length - at) / 2);
+      for (let i = 0; i < frames; i++) {
+        left[held + i] = interleaved[at + 2 * i];
+        right[held + i] = interleaved[at + 2 * i + 1];
+      }
+      at += 2 * frames;
+      this.held += frames;
+      if (this.held === FileMeter.BLOCK) this.flush();
     }
   }
 

@@ -57,12 +57,4 @@ test('random numbers are uniform, triangular ones have the variance 1/6, and a s
   expect(square / total).toBeCloseTo(1 / 6, 2);
   expect(new Random(5).integer()).toBe(new Random(5).integer());
   expect(new Random(5).integer()).not.toBe(new Random(6).integer());
-  // Filled in pieces or drawn one by one.
-  const [filled, drawn] = [new Random(9), new Random(9)];
-  for (const count of [1, 5, 0, 3]) {
-    const numbers = new Float64Array(5).fill(-1);
-    filled.fillUniform(numbers, count);
-    expect([...numbers]).toEqual(Array.from({ length: 5 }, (_, i) => (i < count ? drawn.uniform() : -1)));
-  }
-  expect(filled.integer()).toBe(drawn.integer());
 });

@@ -3,7 +3,8 @@
  * memory), seeded by SplitMix32. The same seed gives the same sequence on every machine.
  */
 export class Random {
-  private readonly state = new Uint32Array(4);
+  /** What the next numbers follow from. */
+  readonly state = new Uint32Array(4);
 
   constructor(seed: number) {
     let s = seed >>> 0;
@@ -39,23 +40,5 @@ export class Random {
   /** Triangular in (−1, 1): the difference of two uniform numbers. */
   triangular(): number {
     return this.uniform() - this.uniform();
-  }
-
-  /** Fills the first `count` of an array with uniform numbers in [0, 1), as {@link uniform} gives them. */
-  fillUniform(target: Float64Array, count: number): void {
-    const { state } = this;
-    let [s0, s1, s2, s3] = state;
-    for (let i = 0; i < count; i++) {
-      const x = Math.imul(s1, 5);
-      target[i] = (Math.imul((x << 7) | (x >>> 25), 9) >>> 0) / 4294967296;
-      const t = s1 << 9;
-      s2 ^= s0;
-      s3 ^= s1;
-      s1 ^= s2;
-      s0 ^= s3;
-      s2 ^= t;
-      s3 = (s3 << 11) | (s3 >>> 21);
-    }
-    state.set([s0, s1, s2, s3]);
   }
 }

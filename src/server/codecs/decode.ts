@@ -52,25 +52,39 @@ async function* decodeRaw(
   }
 }
 
+/** Bytes of the longest sample: a typed array must begin at a multiple of its own. */
+const ALIGNMENT = 8;
+
 /** Cuts a stream of bytes at multiples of a frame, each chunk at an address its typed array can use. */
 export async function* whole(stream: AsyncIterable<Buffer>, frameBytes: number): AsyncGenerator<Uint8Array> {
   let rest = Buffer.alloc(0);
   for await (const chunk of stream) {
     const all = rest.length > 0 ? Buffer.concat([rest, chunk]) : chunk;
     const usable = all.length - (all.length % frameBytes);
-    if (usable > 0) yield new Uint8Array(all.subarray(0, usable));
+    const frames = all.subarray(0, usable);
+    if (usable > 0) yield frames.byteOffset % ALIGNMENT === 0 ? frames : new Uint8Array(frames);
     rest = Buffer.from(all.subarray(usable));
   }
 }
 
+/** Bytes from {@link whole} as samples. */
+function asFloat32({ buffer, byteOffset, byteLength }: Uint8Array): Float32Array {
+  return new Float32Array(buffer, byteOffset, byteLength / 4);
+}
+
+/** Bytes from {@link whole} as samples. */
+export function asFloat64({ buffer, byteOffset, byteLength }: Uint8Array): Float64Array {
+  return new Float64Array(buffer, byteOffset, byteLength / 8);
+}
+
 /** Interleaved stereo float32 of a file; exact for integers up to 24 bits. Rejects when the file is damaged. */
 export async function* decode32(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float32Array> {
-  for await (const bytes of decodeRaw(file, channels, 4, signal)) yield new Float32Array(bytes.buffer);
+  for await (const bytes of decodeRaw(file, channels, 4, signal)) yield asFloat32(bytes);
 }
 
 /** The same of a file that may be a lossy encode; what it decodes to over full scale stays. */
 export async function* decodeReference(file: string, channels: number): AsyncGenerator<Float32Array> {
-  for await (const bytes of decodeRaw(file, channels, 4, undefined, [], 'lossy')) yield new Float32Array(bytes.buffer);
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, [], 'lossy')) yield asFloat32(bytes);
 }
 
 /** The same at another sample rate in Hz. */
@@ -80,7 +94,7 @@ export async function* decode32Resampled(
   sampleRate: number,
 ): AsyncGenerator<Float32Array> {
   const filters = [`aresample=${sampleRate}:resampler=soxr:precision=33`];
-  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) yield new Float32Array(bytes.buffer);
+  for await (const bytes of decodeRaw(file, channels, 4, undefined, filters)) yield asFloat32(bytes);
 }
 
 /** What a file becomes: so many frames, at a rate in Hz. */
@@ -124,7 +138,7 @@ export async function* floatWave(
 
 /** Interleaved stereo float64 of a file. Rejects when the file is damaged. */
 export async function* decode64(file: string, channels = 2, signal?: AbortSignal): AsyncGenerator<Float64Array> {
-  for await (const bytes of decodeRaw(file, channels, 8, signal)) yield new Float64Array(bytes.buffer);
+  for await (const bytes of decodeRaw(file, channels, 8, signal)) yield asFloat64(bytes);
 }
 
 /** The same of a passage, from a second on and for so many frames, without decoding what is before it. */
@@ -136,7 +150,7 @@ export async function* decodePassage64(
 ): AsyncGenerator<Float64Array> {
   const filters = [`atrim=end_sample=${frames}`];
   for await (const bytes of decodeRaw(file, channels, 8, undefined, filters, 'lossless', fromSeconds))
-    yield new Float64Array(bytes.buffer);
+    yield asFloat64(bytes);
 }
 
 /**
@@ -161,7 +175,7 @@ export async function decodeSection(
     `atrim=start_sample=${at - seek}:end_sample=${Math.max(at + 1, to) - seek}`,
   ];
   for await (const bytes of decodeRaw(file, channels, 4, undefined, filters, accepts, seek / sampleRate)) {
-    const samples = new Float32Array(bytes.buffer);
+    const samples = asFloat32(bytes);
     for (let i = 0; i + 1 < samples.length && at < to; i += 2, at++) {
       mid[at - from] = (samples[i] + samples[i + 1]) / 2;
       peak = Math.max(peak, Math.abs(samples[i]), Math.abs(samples[i + 1]));

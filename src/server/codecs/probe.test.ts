@@ -69,7 +69,7 @@ test('a stream of bytes is cut at whole frames, wherever its chunks end', async 
   const got: number[] = [];
   for await (const part of whole(chunks(), 8)) {
     expect(part.length % 8).toBe(0);
-    expect(part.byteOffset).toBe(0);
+    expect(part.byteOffset % 8).toBe(0);
     got.push(...part);
   }
   expect(got).toEqual([...bytes.subarray(0, 64)]);

@@ -74,7 +74,7 @@ async function encodeLane(
   };
   const made = throughLane(options, await withMakeup(options));
   const levelDb = setting.stage === null ? setting.value : 0;
-  const levelled = levelDb === 0 ? made : atLevel(made, levelDb);
+  const levelled = atLevel(made, levelDb);
   const targets = [{ encode, path: target }];
   const source = await encodeSamples(levelled, { sampleRate, maxFrames: frames }, targets, master);
   const file = { path: master, raw: true, sampleRate, frames };

@@ -57,7 +57,8 @@ export async function makeDelivery(
       laneRun,
     };
     const receipt = await makeFinishedFile(order, NO_IMPULSES, paths, onProgress);
-    const { hash } = await store.put(file);
+    const { sha256: hash } = receipt.file;
+    await store.adopt(file, hash);
     return { hash, receipt };
   } catch (error) {
     await rm(file, { force: true });

@@ -1,11 +1,10 @@
-import { createWriteStream } from 'node:fs';
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
+import { createHash, type Hash } from 'node:crypto';
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { decode64 } from '../codecs/decode';
 import { withMakeup } from './auto-makeup';
-import { asBytes, counted, fromFile } from './raw';
+import { counted, fromFile, written } from './raw';
+import { Tap, type Noted } from './tap';
 import { throughStages } from './through-stages';
 
 /** A mix and the lane that is run over it. */
@@ -27,6 +26,16 @@ export interface LaneRun {
   lane: Lane;
   /** Interleaved float64 at the mix's rate; null when no stage is on and the mix stays as it is. */
   file: string | null;
+  noted: Noted;
+  /** SHA-256 of the samples, as hexadecimal digits. */
+  sha256: string;
+}
+
+async function* hashed(input: AsyncIterable<Float64Array>, hash: Hash): AsyncGenerator<Float64Array> {
+  for await (const chunk of input) {
+    hash.update(chunk);
+    yield chunk;
+  }
 }
 
 /** Runs a lane over a mix into `target`. Rejects when the mix can’t be decoded. */
@@ -36,11 +45,21 @@ export async function runLane(
   onProgress: (share: number) => void = () => {},
 ): Promise<LaneRun> {
   const lane = await withMakeup(options);
-  if (!lane.stages.some(({ on }) => on)) return { lane, file: null };
   const { frames } = options;
-  const samples = counted(throughLane(options, lane), (done) => onProgress(Math.min(1, done / Math.max(1, frames))));
-  await pipeline(Readable.from(asBytes(samples)), createWriteStream(target));
-  return { lane, file: target };
+  const hash = createHash('sha256');
+  const samples = counted(hashed(throughLane(options, lane), hash), (done) =>
+    onProgress(Math.min(1, done / Math.max(1, frames))),
+  );
+  const file = lane.stages.some(({ on }) => on) ? target : null;
+  const noted = file === null ? await heard(samples) : await written(samples, file);
+  return { lane, file, noted, sha256: hash.digest('hex') };
+}
+
+/** What is noted of a signal that is kept nowhere. */
+async function heard(signal: AsyncIterable<Float64Array>): Promise<Noted> {
+  const tap = new Tap();
+  for await (const _ of tap.follow(signal));
+  return tap.noted();
 }
 
 /** What a lane makes of a mix, as it is made: interleaved float64 at the mix's rate. The lane's makeup is measured already. */

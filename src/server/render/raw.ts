@@ -1,8 +1,11 @@
-import { createReadStream, createWriteStream } from 'node:fs';
+import { createWriteStream } from 'node:fs';
+import { open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
-import { whole } from '../codecs/decode';
-import { Tap, type Depth } from './tap';
+import { Tap, type Noted } from './tap';
+
+/** Bytes of a raw file that are read at a time: whole frames. */
+const READ_BYTES = 1 << 18;
 
 /** The bytes of samples, as a program reads them. */
 export async function* asBytes(
@@ -14,15 +17,30 @@ export async function* asBytes(
 
 /** Interleaved stereo from a file of raw float64. */
 export async function* fromFile(file: string): AsyncGenerator<Float64Array> {
-  for await (const bytes of whole(createReadStream(file, { highWaterMark: 1 << 18 }), 16))
-    yield new Float64Array(bytes.buffer);
+  const handle = await open(file);
+  try {
+    const { size } = await handle.stat();
+    for (let at = 0; at < size;) {
+      // Not from a pool, so that it begins where a typed array can.
+      const bytes = Buffer.allocUnsafeSlow(Math.min(READ_BYTES, size - at));
+      for (let held = 0; held < bytes.length;) {
+        const { bytesRead } = await handle.read(bytes, held, bytes.length - held, at + held);
+        if (bytesRead === 0) throw new Error('A file of samples became shorter while it was read.');
+        held += bytesRead;
+      }
+      at += bytes.length;
+      yield new Float64Array(bytes.buffer, bytes.byteOffset, bytes.length / 8);
+    }
+  } finally {
+    await handle.close();
+  }
 }
 
 /** Writes a signal to a file of raw float64 and gives what was noted of it. */
-export async function written(signal: AsyncIterable<Float64Array>, depth: Depth, file: string): Promise<Tap> {
-  const tap = new Tap(depth);
+export async function written(signal: AsyncIterable<Float64Array>, file: string): Promise<Noted> {
+  const tap = new Tap();
   await pipeline(Readable.from(asBytes(tap.follow(signal))), createWriteStream(file));
-  return tap;
+  return tap.noted();
 }
 
 /** Passes samples on and tells how many frames have come. */

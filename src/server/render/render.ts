@@ -1,16 +1,17 @@
+import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Ditherer, type Dither } from '../../core/deliver/dither';
 import { FORMAT_TRAITS, type Format, type WordLength } from '../../core/deliver/format';
 import type { Lane } from '../../core/lane/schema';
-import { whole } from '../codecs/decode';
+import { asFloat64, whole } from '../codecs/decode';
 import { start } from '../codecs/process';
 import { Problem } from '../problem';
 import { runLane, samplesOf, type LaneRun, type LaneRunOptions } from './lane-run';
 import { atLevel } from './level';
 import { asBytes, counted, fromFile, written } from './raw';
-import type { Depth } from './tap';
+import { atLevelNoted, excessDb, heldRange, isOnGrid, type Depth, type Noted } from './tap';
 import { writeFile } from './write-file';
 import { guarded } from './true-peak-guard';
 
@@ -34,7 +35,7 @@ export interface RenderOptions extends LaneRunOptions {
   /** True-peak limit in dBTP at the delivered rate; null leaves the guard out. */
   guardDbtp: number | null;
   output: string;
-  /** For the rendered samples before they are dithered; its name with `.guarded` and `.lane` is used as well. */
+  /** For samples that are not finished yet; its name with `.guarded` and `.lane` is used as well. */
   scratch: string;
   /** Lets samples over full scale be clipped instead of refusing to render them. */
   clip?: boolean;
@@ -76,7 +77,7 @@ async function* converted(input: AsyncIterable<Float64Array>, from: number, to: 
   const feeding = pipeline(Readable.from(asBytes(input)), child.stdin);
   feeding.catch(() => child.kill('SIGKILL'));
   try {
-    for await (const bytes of whole(child.stdout, 16)) yield new Float64Array(bytes.buffer);
+    for await (const bytes of whole(child.stdout, 16)) yield asFloat64(bytes);
     await feeding;
     await finished;
   } finally {
@@ -120,6 +121,26 @@ async function* asFloat32(input: AsyncIterable<Float64Array>): AsyncGenerator<Fl
   for await (const chunk of input) yield new Float32Array(chunk);
 }
 
+/** Seeds of the two channels' dither, from what is dithered and what it is dithered for. */
+function seedsOf({ sha256 }: LaneRun, request: object): [left: number, right: number] {
+  const digest = createHash('sha256')
+    .update(JSON.stringify({ sha256, ...request }))
+    .digest();
+  return [digest.readUInt32LE(0), digest.readUInt32LE(4)];
+}
+
+/** Throws a Problem (422) when a file of a word length can’t hold a signal. */
+async function requireHeld(signal: AsyncIterable<Float64Array>, noted: Noted, depth: Depth): Promise<void> {
+  const [lowest, highest] = heldRange(depth);
+  if (noted.lowest >= lowest && noted.highest <= highest) return;
+  let over = 0;
+  for await (const chunk of signal) for (const x of chunk) if (x < lowest || x > highest) over++;
+  throw new Problem(
+    422,
+    `${over} samples are over full scale and would clip${depth === '32f' ? '' : ` at ${depth} bits`}. Lower the level, or put a limiter at the end of the lane.`,
+  );
+}
+
 /**
  * Renders a file as a delivery: auto makeup measured, lane at the source's rate, rate conversion, true-peak guard at
  * the delivered rate, word length with seeded dither, container. The same input gives the same bytes. Rejects when the
@@ -132,43 +153,43 @@ export async function render(options: RenderOptions): Promise<Rendered> {
     throw new Problem(422, `${options.format} can’t hold float samples: choose WAV, or 16, 20 or 24 bits.`);
   const own = `${scratch}.lane`;
   const second = `${scratch}.guarded`;
+  const progressOf = (from: number, to: number, all: number) => (frames: number) =>
+    onProgress(from + (to - from) * Math.min(1, frames / Math.max(1, all)));
   try {
     const laneRun = options.laneRun ?? (await runLane(options, own, (share) => onProgress(LANE * share)));
     const { lane } = laneRun;
     const untouched =
       laneRun.file === null && levelDb === 0 && inputRate === outputRate && depth !== '32f' && inputBits <= depth;
-    const samples = counted(samplesOf(laneRun, options), (frames) =>
-      onProgress(LANE + (FINISHED - LANE) * Math.min(1, frames / Math.max(1, options.frames))),
-    );
-    const levelled = levelDb === 0 ? samples : atLevel(samples, levelDb);
-    const atRate = inputRate === outputRate ? levelled : converted(levelled, inputRate, outputRate);
-    let file = scratch;
-    let tap = await written(atRate, depth, scratch);
+    const levelled = () => atLevel(samplesOf(laneRun, options), levelDb);
+    let signal = levelled;
+    let noted = atLevelNoted(laneRun.noted, levelDb);
+    let done = LANE;
+    if (inputRate !== outputRate) {
+      const samples = counted(levelled(), progressOf(LANE, FINISHED, options.frames));
+      noted = await written(converted(samples, inputRate, outputRate), scratch);
+      signal = () => fromFile(scratch);
+      done = FINISHED;
+    }
     let guardDb = 0;
-    if (guardDbtp !== null && !untouched && tap.excessDb(guardDbtp) > 0) {
-      ({ tap, guardDb } = await guarded(scratch, second, guardDbtp, options));
-      file = second;
+    if (guardDbtp !== null && !untouched && excessDb(noted, guardDbtp) > 0) {
+      ({ noted, guardDb } = await guarded(signal, outputRate, second, guardDbtp));
+      signal = () => fromFile(second);
+      done = FINISHED;
     }
-    if (tap.overFullScale > 0 && !options.clip) {
-      throw new Problem(
-        422,
-        `${tap.overFullScale} samples are over full scale and would clip${depth === '32f' ? '' : ` at ${depth} bits`}. Lower the level, or put a limiter at the end of the lane.`,
-      );
-    }
-    const safe = counted(fromFile(file), (frames) =>
-      onProgress(FINISHED + (1 - FINISHED) * Math.min(1, frames / Math.max(1, tap.frames))),
-    );
+    if (!options.clip) await requireHeld(signal(), noted, depth);
+    const samples = counted(signal(), progressOf(done, 1, noted.frames));
     if (depth === '32f') {
-      await writeFile(asFloat32(safe), options);
+      await writeFile(asFloat32(samples), options);
       return { lane, guardDb, dither: 'none', clipped: 0 };
     }
     // Samples on the grid already gain nothing from another dither.
-    const dither = tap.onGrid ? 'none' : options.dither;
+    const dither = isOnGrid(noted, depth) ? 'none' : options.dither;
+    const guardedAt = guardDb > 0 ? guardDbtp : null;
     const ditherer = new Ditherer({
       ...{ depth, dither, sampleRate: outputRate, digitalSilence: options.digitalSilence },
-      seeds: tap.seeds({ depth, outputRate, container: extension }),
+      seeds: seedsOf(laneRun, { levelDb, outputRate, guardedAt, depth, container: extension }),
     });
-    await writeFile(quantized(safe, ditherer, depth), options);
+    await writeFile(quantized(samples, ditherer, depth), options);
     return { lane, guardDb, dither, clipped: ditherer.clipped };
   } finally {
     for (const file of [scratch, own, second]) await rm(file, { force: true });

@@ -6,6 +6,7 @@ export {
 export { copy, delay } from './delay';
 export { crossover } from './crossover';
 export { cascade, section, kWeightedEnergy } from './filters';
+export { dither } from './dither';
 export { dynamics } from './dynamics';
 export { dynamicBand } from './dynamic-band';
 export { forwardTransform, inverseTransform, addProduct, conjugated } from './transform';

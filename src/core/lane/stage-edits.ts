@@ -8,6 +8,14 @@ export function withStagesAt(stages: readonly Stage[], at: number, ...added: Sta
   return [...stages.slice(0, at), ...added, ...stages.slice(at)];
 }
 
+/** An id that no stage has yet: the wanted one, or with a number after it. */
+export function freeId(stages: readonly Stage[], wanted: string): string {
+  const taken = new Set(stages.map(({ id }) => id));
+  let id = wanted;
+  for (let number = 2; taken.has(id); number++) id = `${wanted}-${number}`;
+  return id;
+}
+
 /** Stages with one changed. */
 export function withStageChanged(stages: readonly Stage[], id: string, change: (stage: Stage) => Stage): Stage[] {
   return stages.map((stage) => (stage.id === id ? change(stage) : stage));

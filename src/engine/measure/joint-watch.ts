@@ -6,6 +6,7 @@ import { inDecibels } from '../../core/measure/peak';
 import { PeakTrace } from '../../core/measure/peak-trace';
 import { traitsOf } from '../../core/stages/registry';
 import { AverageSpectrum } from '../../core/measure/average-spectrum';
+import { BalanceMeter, type BalanceBand } from '../../core/measure/balance';
 import { BandLevelMeter } from '../../core/measure/band-levels';
 import { ImageMeter } from '../../core/measure/image';
 import { JointMeter } from '../../core/measure/joint-meter';
@@ -57,6 +58,7 @@ export interface WatchResult {
   /** The first joint; null when it was known. */
   mix: WholeReading | null;
   master: WholeReading;
+  passageBalance: BalanceBand[] | null;
   stages: WatchedStage[];
 }
 
@@ -98,6 +100,7 @@ export class JointWatch implements Watcher {
   private readonly mixOvers = new OverTimes();
   private readonly masterOvers = new OverTimes();
   private readonly last: number;
+  private readonly balance: BalanceMeter | null;
 
   constructor(private readonly plan: WatchPlan) {
     const { kernels } = this;
@@ -106,6 +109,7 @@ export class JointWatch implements Watcher {
     this.left = kernels.allocate(TRACE_FRAMES * 8);
     this.right = kernels.allocate(TRACE_FRAMES * 8);
     this.last = stages.length;
+    this.balance = loudest && new BalanceMeter(sampleRate);
     this.meters = latencies.map((delay, joint) =>
       joint > 0 || meterInput || stages.length === 0
         ? new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, inputLatency + delay, trackFrames)
@@ -158,7 +162,7 @@ export class JointWatch implements Watcher {
     const position = block * TRACE_FRAMES;
     meters[joint]?.add(this.left, this.right, TRACE_FRAMES);
     if (joint === 0) this.count(this.mixOvers, 0, position);
-    if (joint === this.last) this.count(this.masterOvers, joint, position - plan.latencies[joint] - plan.inputLatency);
+    if (joint === this.last) this.takeMaster(position, left, right);
     if (position + TRACE_FRAMES <= plan.trackFrames) this.averages.get(joint)?.add(this.left, this.right, TRACE_FRAMES);
     this.peaks.get(joint)?.add(left, right);
     this.bandLevels[joint]?.add(this.left, this.right, TRACE_FRAMES);
@@ -181,6 +185,16 @@ export class JointWatch implements Watcher {
     if (joint > 0) this.distortions[joint - 1]?.takeAfter(block, left, right);
   }
 
+  private takeMaster(position: number, left: Float64Array, right: Float64Array): void {
+    const { plan, last } = this;
+    const at = position - plan.latencies[last] - plan.inputLatency;
+    this.count(this.masterOvers, last, at);
+    if (!plan.loudest) return;
+    const from = Math.max(0, plan.loudest.start - at);
+    const to = Math.min(TRACE_FRAMES, plan.loudest.end - at);
+    if (to > from) this.balance?.add(left.subarray(from, to), right.subarray(from, to));
+  }
+
   endBlock(block: number, reductions: readonly number[], touched: readonly (number | null)[]): void {
     this.distortions.forEach((watch, i) => watch?.watch(block, reductions[i], touched[i]));
   }
@@ -196,6 +210,7 @@ export class JointWatch implements Watcher {
     return {
       mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers) : null,
       master: wholeReading(meters[this.last]!, this.masterOvers),
+      passageBalance: this.balance?.result() ?? null,
       stages: plan.stages.map((stage, i) => {
         const measures = traitsOf(stage).measures ?? {};
         return {

@@ -6,7 +6,7 @@ import type { Measurement } from './measurement';
 import { laneKey } from './queue';
 
 /** Version of the form in which a measurement is kept; those of an older one are computed again. */
-const FORM = 1;
+const FORM = 2;
 /** The largest kept measurement in bytes; those of longer programmes are not kept. */
 export const MOST_KEPT_BYTES = 24 * 1024 * 1024;
 /** More stages than a lane can have. */
@@ -89,9 +89,13 @@ const measurementSchema: z.ZodType<Measurement> = z
     peaks: eachStage(beforeAndAfter),
     bandLevels: eachStage(z.array(floats).max(16)),
     spectra: eachStage(beforeAndAfter),
+    passageBalance: z
+      .array(z.object({ levelDbfs: level, sideDb: level, correlation: z.number() }))
+      .max(64)
+      .nullable(),
   })
   .refine(
-    ({ joints, latencies, mix: _mix, master: _master, ...stages }) =>
+    ({ joints, latencies, mix: _mix, master: _master, passageBalance: _balance, ...stages }) =>
       latencies.length === joints.length && Object.values(stages).every(({ length }) => length === joints.length - 1),
     'The stages of the measurement do not match its joints.',
   );

@@ -304,7 +304,12 @@ export class LaneMeasurer {
       });
     });
     if (keep) this.kept = keep;
-    return { master: { ...watched.master, picture: masterPicture.values }, left: output.left, right: output.right };
+    return {
+      master: { ...watched.master, picture: masterPicture.values },
+      passageBalance: watched.passageBalance,
+      left: output.left,
+      right: output.right,
+    };
   }
 
   private makeKept(key: string, stages: number, latency: number): KeptJoint | null {

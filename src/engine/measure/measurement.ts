@@ -1,3 +1,4 @@
+import type { BalanceBand } from '../../core/measure/balance';
 import type { DistortionReading } from '../../core/measure/distortion';
 import type { ImageReading } from '../../core/measure/image';
 import type { Channels } from '../../core/measure/peak';
@@ -96,6 +97,8 @@ export interface Measurement {
   bandLevels: (Float32Array[] | null)[];
   /** For each stage its average spectra; null for one that is off or draws none. */
   spectra: (StageSpectra | null)[];
+  /** Balance of the master in the loudest passage, by third-octaves; null when none is known. */
+  passageBalance: BalanceBand[] | null;
 }
 
 /**

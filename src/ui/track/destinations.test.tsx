@@ -1,12 +1,13 @@
 import { render, screen, within } from '@testing-library/react';
 import { editorStub } from '../../../tests/support/editor';
 import { READY_MADE } from '../../core/deliver/ready-made';
+import { EMPTY_LANE } from '../../core/lane/schema';
 import { Destinations } from './destinations';
 
 const destinations = READY_MADE.slice(0, 3).map((settings, i) => ({ id: String(i), settings, newer: null }));
 const details = { destinations, deliveries: [], adjustments: [], mix: { source: { sampleRate: 44100 }, report: null } };
 const shown = (measurements: object, more: object = {}) => {
-  const lane = { version: { id: 'v' } };
+  const lane = { version: { id: 'v', lane: EMPTY_LANE } };
   const { inside } = editorStub({ track: { details: { ...details, ...more } }, lane, measurements });
   render(<Destinations />, { wrapper: inside });
 };
@@ -20,7 +21,7 @@ test('each state of the measurement has words', () => {
   shown({ share: 0.434 });
   expect(state()).toBe('checking… 43 %');
   document.body.innerHTML = '';
-  shown({ measurement: { master } });
+  shown({ measurement: { master, joints: [] } });
   expect(state()).toBe('whole track checked');
   document.body.innerHTML = '';
   shown({ problem: 'The browser stopped the measurement.' });
@@ -34,14 +35,14 @@ test('a master that is too loud misses in words, with what to do; before that, n
   const before = within(screen.getByRole('article', { name: settings.name }));
   expect(before.getByText('not known yet')).toBeTruthy();
   document.body.innerHTML = '';
-  shown({ measurement: { master } });
+  shown({ measurement: { master, joints: [] } });
   const card = within(screen.getByRole('article', { name: settings.name }));
   expect(card.queryByText('meets')).toBeNull();
   expect(card.getByText(/^True peak/).parentElement!.textContent).toContain('0.3');
 });
 
 test('the verdict is that of the level which the version has for the destination', () => {
-  const loud = { measurement: { master: { integratedLufs: -9, truePeakDbtp: -1 } } };
+  const loud = { measurement: { master: { integratedLufs: -9, truePeakDbtp: -1 }, joints: [] } };
   const lowered = { levelDb: -5, driveDb: 1.5, versionId: 'v', destinationId: '0' };
   const card = () => within(screen.getByRole('article', { name: destinations[0].settings.name }));
   shown(loud, { adjustments: [{ ...lowered, versionId: 'another' }] });

@@ -25,6 +25,7 @@ import { StandingMark, verdictWords } from '../kit/standing';
 import { FIGURE_FACE } from '../theme/theme';
 import { useEditor, useEncodes, useLane, useMeasurements, useTrack } from './context';
 import { EncodesDialog } from './encodes/encodes-dialog';
+import { Observations } from './observations/observations';
 import { STALE, useStale } from './stale';
 import { useAdjustments } from './use-adjustment';
 import { useMasterFacts } from './use-master-facts';
@@ -225,7 +226,7 @@ export function DestinationsButton() {
   );
 }
 
-/** The release's destinations with their verdicts from the last measurement, and what was delivered, as a column. */
+/** The release's destinations with their verdicts from the last measurement, what was delivered, and observations, as a column. */
 export function Destinations() {
   return (
     <Box
@@ -234,11 +235,12 @@ export function Destinations() {
       sx={{ width: 268, flexShrink: 0, borderLeft: 1, borderColor: 'divider', p: 1.5, overflowY: 'auto' }}
     >
       <DestinationList />
+      <Observations />
     </Box>
   );
 }
 
-/** The same without the column around it. */
+/** The destinations and deliveries without the column around them. */
 export function DestinationList() {
   const destinations = useTrack((state) => state.details.destinations);
   const deliveries = useTrack((state) => state.details.deliveries);

@@ -13,5 +13,5 @@ export const trim = defineStage({
   figure: ({ linked, gainDb, gainLeftDb, gainRightDb }) => ({
     text: linked ? `${change(gainDb)} dB` : `${change(gainLeftDb)} / ${change(gainRightDb)}`,
   }),
-  traits: {},
+  traits: { changesLevel: true },
 });

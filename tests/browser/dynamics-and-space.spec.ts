@@ -108,7 +108,7 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(desk.stage('Compressor')).toContainText(/−1[45]\.\d dB/);
   await page.getByRole('button', { name: 'Pause', exact: true }).click();
-  await page.getByText('Auto makeup').click();
+  await page.getByText('Auto makeup', { exact: true }).click();
   await expect(page.getByRole('textbox', { name: 'Makeup value' })).toHaveValue(/1[45]\.\d/, { timeout: 30_000 });
   await desk.checked();
   await expect(desk.levels()).toContainText(/out−(9\.9|10\.[01])/);

@@ -90,14 +90,14 @@ test('a blind test by keyboard: nothing tells the letters apart but what is hear
   page,
 }) => {
   const [ours, theirs] = [997, 3000];
-  const sent = await client.ask('POST', '/api/references?name=Other.mp3', mp3(both(sine(theirs, -20, 8, RATE))));
+  const sent = await client.ask('POST', '/api/references?name=Other.mp3', mp3(both(sine(theirs, -20, 40, RATE))));
   expect(sent.status).toBe(201);
   const answers: string[] = [];
   page.on('response', (response) => {
     if (response.url().includes('/blind-tests') && response.headers()['content-type']?.includes('json'))
       void response.text().then((text) => answers.push(text));
   });
-  await desk.openNewTrack('Ours.wav', both(sine(ours, -26, 8, RATE)), RATE);
+  await desk.openNewTrack('Ours.wav', both(sine(ours, -26, 40, RATE)), RATE);
   await page.getByRole('button', { name: 'Candidates' }).click();
   const panel = page.getByRole('dialog', { name: 'Candidates' });
   await panel.getByRole('button', { name: 'Add Reference: Other' }).click();

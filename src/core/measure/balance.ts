@@ -38,9 +38,11 @@ export class BalanceMeter {
   private filled = 0;
   private windows = 0;
 
-  /** `sampleRate` in Hz. */
-  constructor(private readonly sampleRate: number) {
-    const kernels = new Kernels();
+  /** `sampleRate` in Hz; `kernels` whose memory it uses, left out: its own. */
+  constructor(
+    private readonly sampleRate: number,
+    kernels = new Kernels(),
+  ) {
     this.size = 2 ** Math.ceil(Math.log2(sampleRate / RESOLUTION_HZ));
     this.window = hann(this.size);
     this.transform = new Transform(kernels, this.size);

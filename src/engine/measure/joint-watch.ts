@@ -109,7 +109,7 @@ export class JointWatch implements Watcher {
     this.left = kernels.allocate(TRACE_FRAMES * 8);
     this.right = kernels.allocate(TRACE_FRAMES * 8);
     this.last = stages.length;
-    this.balance = loudest && new BalanceMeter(sampleRate);
+    this.balance = loudest && new BalanceMeter(sampleRate, kernels);
     this.meters = latencies.map((delay, joint) =>
       joint > 0 || meterInput || stages.length === 0
         ? new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, inputLatency + delay, trackFrames)

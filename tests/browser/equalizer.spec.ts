@@ -187,7 +187,7 @@ test('a band moves with the level, and its picture and levels say so', async ({ 
 test('two alternatives of the equalizer, each with its own bands; linear phase keeps the level and says what it costs', async ({
   page,
 }) => {
-  await desk.openNewTrack('alternatives.wav', both(sine(1000, -20, 6, 44100)), 44100);
+  await desk.openNewTrack('alternatives.wav', both(sine(1000, -20, 40, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
   await page.getByRole('button', { name: 'Add the first band' }).click();
   await desk.setValue('Frequency', '1000');

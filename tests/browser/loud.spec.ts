@@ -46,7 +46,7 @@ test('the clipper tells what it took, warns of a bare tone, and lets only what i
 });
 
 test('saturation adds the harmonics of its curve and holds the loudness', async ({ page }) => {
-  await desk.openNewTrack('plain.wav', both(sine(1000, -8, 6, RATE)), RATE);
+  await desk.openNewTrack('plain.wav', both(sine(1000, -8, 40, RATE)), RATE);
   await desk.addStage('Saturation', 1);
   await desk.setValue('Drive', '18');
   await desk.checked();
@@ -69,7 +69,7 @@ test('saturation adds the harmonics of its curve and holds the loudness', async 
 });
 
 test('a limiter rattles when it recovers too fast, and is heard without the gain it was given', async ({ page }) => {
-  await desk.openNewTrack('bass.wav', both(sine(50, -3, 8, RATE)), RATE);
+  await desk.openNewTrack('bass.wav', both(sine(50, -3, 40, RATE)), RATE);
   await desk.addStage('Limiter', 1);
   await desk.setValue('Input gain', '6');
   await desk.setValue('Recovery', '10');

@@ -34,7 +34,7 @@ test('playback works from the keyboard: play, skip, loudest passage, mix and mas
 });
 
 test('mix and master are equally loud, and the words say by what', async ({ page }) => {
-  await desk.openNewTrack('tone.wav', both(sine(997, -20, 8, 48000)), 48000);
+  await desk.openNewTrack('tone.wav', both(sine(997, -20, 40, 48000)), 48000);
   await page.getByRole('button', { name: 'Start with a trim' }).click();
   await desk.setValue('Gain', '6');
   await desk.checked();

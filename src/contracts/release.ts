@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { parseEan, parseIsrc } from '../core/deliver/identifiers';
-import { latestDeliverySchema } from './delivery';
 import { placedAdjustmentSchema } from './adjustment';
+import { latestDeliverySchema } from './delivery';
 import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
 import { masterSummarySchema } from '../core/measure/master-summary';

@@ -2,7 +2,7 @@ import { music } from '../support/music';
 import { sine } from '../support/signals';
 import { LaneMeasurer } from '@/engine/measure/lane-measurer';
 import { TRACE_FRAMES } from '@/engine/measure/measurement';
-import { LANE_SCHEMA, parseLane, type Lane } from '@/core/lane/schema';
+import { LANE_SCHEMA, MAX_STAGES, parseLane, type Lane } from '@/core/lane/schema';
 import type { ObservationKind, ObservedMaster } from '@/core/draft/observations/observation';
 import { observe } from '@/core/draft/observations/observe';
 
@@ -105,6 +105,23 @@ test('a compressor that makes the track quieter gets its makeup back', async () 
   const [found] = observe(await master('clean', lane));
   expect(found).toMatchObject({ kind: 'loudness', stages: ['0'], remedy: { label: 'Auto makeup on' } });
   expect(found.sentence).toMatch(/makes the track \d+\.\d LU quieter by itself/);
+  // Where its makeup is at the end of its range already, there is nothing to press.
+  const held = {
+    ...lane,
+    stages: [{ ...lane.stages[0], settings: { ...lane.stages[0].settings, makeupMatched: true } }],
+  };
+  expect(observe(await master('clean', held as Lane))[0]).toMatchObject({ kind: 'loudness', remedy: null });
+});
+
+test('a full lane is offered no trim', () => {
+  const full = laneOf(bell(300, 9, 0.4), ...Array.from({ length: MAX_STAGES - 1 }, () => limiter({})));
+  const none = full.stages.map(() => null);
+  const [before, after] = [-16, -14].map((integratedLufs) => ({ integratedLufs, truePeakDbtp: -1 }));
+  const observed = observe({
+    ...{ ...limited([0, 0, 0]), lane: full, gainReduction: none, distortions: none, spectra: none },
+    joints: [before, ...full.stages.map(() => after)],
+  });
+  expect(observed).toMatchObject([{ kind: 'loudness', stages: ['0'], remedy: null }]);
 });
 
 test('an encode over its limit is told with its place, and the ceiling that was found for it', () => {

@@ -297,7 +297,7 @@ describe('dither', () => {
     silentFrames?: number;
   }
 
-  // Beyond full scale, with what is no number, and with silence long enough to be written as such.
+  // Over full scale, with NaN and infinities, and with silence long enough to become zeros.
   const x = Float64Array.from(noise(12000, 1.1, 5), (sample, i) => (i > 2000 && i < 8000 ? 0 : sample));
   x.set([NaN, Infinity, -Infinity, 1e300, -0, 1, -1], 100);
 

@@ -1,6 +1,6 @@
 import type { z } from 'zod';
 import { definitionOf, traitsOf } from '../stages/registry';
-import { MAX_STAGES, type Stage } from './schema';
+import { MAX_STAGES, type Lane, type Stage } from './schema';
 
 /** Stages with others inserted at a place; null where that would be more than a lane takes. */
 export function withStagesAt(stages: readonly Stage[], at: number, ...added: Stage[]): Stage[] | null {
@@ -55,4 +55,9 @@ export function numberSetting({ settings }: Stage, name: string): number {
 /** A stage with one setting changed. */
 export function withSetting(stage: Stage, name: string, value: unknown): Stage {
   return { ...stage, settings: { ...stage.settings, [name]: value } } as Stage;
+}
+
+/** A lane with one setting of one stage changed. */
+export function withLaneSetting(lane: Lane, id: string, name: string, value: unknown): Lane {
+  return { ...lane, stages: withStageChanged(lane.stages, id, (stage) => withSetting(stage, name, value)) };
 }

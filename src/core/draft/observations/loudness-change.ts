@@ -1,12 +1,5 @@
-import { newStage, stageTitle, type Stage } from '../../lane/schema';
-import {
-  freeId,
-  numberSetting,
-  settingSchema,
-  withSetting,
-  withStageChanged,
-  withStagesAt,
-} from '../../lane/stage-edits';
+import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../lane/schema';
+import { freeId, numberSetting, settingSchema, withLaneSetting, withStagesAt } from '../../lane/stage-edits';
 import { figure } from '../../measure/figure';
 import { traitsOf } from '../../stages/registry';
 import { describe } from '../../stages/setting';
@@ -16,17 +9,16 @@ import type { Observation, Rule } from './observation';
 /** A change of loudness that is easily taken for a better sound, in LU (common practice, no source). */
 const MOST_LU = 1;
 
-/** Brings a stage's output back by some dB: by its own makeup, else by a trim after it. */
-function remedyFor(stage: Stage, changeLu: number): Observation['remedy'] {
+/** Brings a stage's output back: by its own makeup, else by a trim after it; null where there is no room for that. */
+function remedyFor(stage: Stage, changeLu: number, { stages }: Lane): Observation['remedy'] {
   const { drive, autoMakeup } = traitsOf<Stage>(stage);
-  if (autoMakeup)
+  if (autoMakeup && (stage.settings as Record<string, unknown>)[autoMakeup.on] !== true)
     return {
       label: 'Auto makeup on',
-      apply: (lane) => ({
-        ...lane,
-        stages: withStageChanged(lane.stages, stage.id, (each) => withSetting(each, autoMakeup.on, true)),
-      }),
+      apply: (lane) => withLaneSetting(lane, stage.id, autoMakeup.on, true),
     };
+  // Its range ends where it is.
+  if (autoMakeup) return null;
   const dB = -Math.round(10 * changeLu) / 10;
   if (drive?.into === 'makeup') {
     const { min, max, title } = describe(settingSchema(stage, drive.setting));
@@ -34,21 +26,19 @@ function remedyFor(stage: Stage, changeLu: number): Observation['remedy'] {
     if (value < min || value > max) return null;
     return {
       label: `${title} ${figure(value)} dB`,
-      apply: (lane) => ({
-        ...lane,
-        stages: withStageChanged(lane.stages, stage.id, (each) => withSetting(each, drive.setting, value)),
-      }),
+      apply: (lane) => withLaneSetting(lane, stage.id, drive.setting, value),
     };
   }
   const { min, max } = describe(trimSettings.shape.gainDb);
-  if (dB < min || dB > max) return null;
+  if (dB < min || dB > max || stages.length >= MAX_STAGES) return null;
   return {
     label: `Trim ${figure(dB)} dB after it`,
     apply: (lane) => {
       const trim = newStage('trim', freeId(lane.stages, 'level-after'));
       trim.settings.gainDb = dB;
       const at = lane.stages.findIndex(({ id }) => id === stage.id) + 1;
-      return { ...lane, stages: withStagesAt(lane.stages, at, trim) ?? lane.stages };
+      const added = withStagesAt(lane.stages, at, trim);
+      return added ? { ...lane, stages: added } : lane;
     },
   };
 }
@@ -69,7 +59,7 @@ export const loudnessChange: Rule = ({ lane, joints }) =>
         stages: [stage.id],
         sentence: `${stageTitle(stage)} makes the track ${figure(Math.abs(changeLu))} LU ${changeLu > 0 ? 'louder' : 'quieter'} by itself. Switched on and off it is judged by its level, not by its sound.`,
         seconds: null,
-        remedy: remedyFor(stage, changeLu),
+        remedy: remedyFor(stage, changeLu, lane),
       },
     ];
   });

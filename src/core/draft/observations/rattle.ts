@@ -1,5 +1,5 @@
 import { stageTitle, type Stage } from '../../lane/schema';
-import { numberSetting, settingSchema, withSetting, withStageChanged } from '../../lane/stage-edits';
+import { numberSetting, settingSchema, withLaneSetting } from '../../lane/stage-edits';
 import { RATTLE_DB } from '../../measure/distortion';
 import { figure } from '../../measure/figure';
 import { describe } from '../../stages/setting';
@@ -32,10 +32,7 @@ export const rattle: Rule = ({ lane, distortions, loudest, sampleRate }) =>
         seconds: loudest ? loudest.start / sampleRate : null,
         remedy: {
           label: `${title} ${figure(slower, 0)} ms`,
-          apply: ({ stages, ...rest }) => ({
-            ...rest,
-            stages: withStageChanged(stages, stage.id, (each) => withSetting(each, setting, slower)),
-          }),
+          apply: (current) => withLaneSetting(current, stage.id, setting, slower),
         },
       },
     ];

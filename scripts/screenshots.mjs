@@ -145,7 +145,7 @@ await page.getByRole('button', { name: 'Close', exact: true }).click();
 await page.evaluate((id) => fetch(`/api/references/${id}`, { method: 'DELETE' }), fetched);
 for (const [title, kinds] of [
   ['Long Dusk', ['Band dynamics']],
-  ['Undertow', ['Stereo', 'Saturation', 'Clipper']],
+  ['Undertow', ['Saturation']],
 ]) {
   await page.getByRole('link', { name: 'Slow Orbits' }).click();
   await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
@@ -155,10 +155,29 @@ for (const [title, kinds] of [
   for (const kind of kinds) {
     await open(kind);
     await page.waitForTimeout(3500);
-    // At rest the clipper shows where it cuts most.
-    if (kind === 'Clipper') await page.getByRole('button', { name: 'Pause', exact: true }).click();
     await snap(`workspace-${kind.toLowerCase().replace(' ', '-')}`);
   }
+}
+// Two ways to begin; what is taken is undone.
+await page.getByRole('button', { name: 'Pause', exact: true }).click();
+const begin = async (item) => {
+  await page.getByRole('button', { name: 'Lanes', exact: true }).click();
+  await page.getByRole('menuitem', { name: item }).click();
+};
+await begin(/^First draft…/);
+await page.getByText(/^Comes to/).waitFor({ timeout: 60_000 });
+await snap('first-draft');
+await page.getByRole('button', { name: 'Cancel' }).click();
+await begin(/^House lanes…/);
+await page.getByRole('button', { name: /^Acoustic, singer in front/ }).click();
+await page.getByRole('button', { name: 'Begin from it' }).click();
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await page.getByRole('slider', { name: 'Clarity' }).press('PageUp');
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await snap('handles');
+for (let i = 0; i < 2; i++) {
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
 }
 await page.goto(perihelion);
 await page.getByText('whole track checked').waitFor({ timeout: 60_000 });

@@ -9,6 +9,7 @@ const OWNED = {
   impulse_responses: { name: 'impulse response', through: 'account' },
   reference_tracks: { name: 'reference', through: 'account' },
   shelf_destinations: { name: 'destination', through: 'account' },
+  house_lanes: { name: 'house lane', through: 'account' },
   tracks: { name: 'track', through: 'release' },
   destinations: { name: 'destination', through: 'release' },
   mixes: { name: 'mix', through: 'track' },

@@ -78,6 +78,32 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
       await stops(page).nth(i).click();
       await at((await stops(page).nth(i).getAttribute('aria-label')) ?? '', '[aria-label$=" stage"]');
     }
+    const begin = async (item: RegExp) => {
+      await page.getByRole('button', { name: 'Lanes', exact: true }).click();
+      await page.getByRole('menuitem', { name: item }).click();
+    };
+    const leave = async () => {
+      await page.keyboard.press('Escape');
+      await expect(page.getByRole('dialog')).toBeHidden();
+    };
+    await begin(/^First draft…/);
+    await expect(page.getByRole('status').getByText(/^Comes to/)).toBeVisible();
+    await at('first draft');
+    await leave();
+    await begin(/^House lanes…/);
+    await page.getByRole('button', { name: /^Even finish/ }).click();
+    await at('house lanes');
+    await leave();
+    await begin(/^Save as a house lane…/);
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await at('save a house lane');
+    await leave();
+    await page.getByRole('article', { name: 'Streaming' }).getByRole('button', { name: 'Meet…' }).click();
+    await expect(page.getByRole('table', { name: 'Ways to meet it' })).toBeVisible();
+    await at('meet');
+    await leave();
+    if (theme === 'daylight') await begin(/^Add handles/);
+    await at('handles', '[aria-label="Handles"]');
     for (const key of ['?', 'g', 'a', 'Control+Enter']) {
       await page.keyboard.press(key);
       await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeVisible();

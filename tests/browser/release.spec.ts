@@ -12,7 +12,7 @@ test.beforeEach(async ({ page }) => {
 
 test('a mix that is better sent back comes with a text for the client', async ({ page, context }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-  await page.getByRole('link', { name: /Slow Orbits/ }).click();
+  await desk.openDemoRelease();
   await page.getByRole('button', { name: 'Copy note for the client' }).click();
   await expect(page.getByRole('button', { name: 'Copied: paste it into an e-mail' })).toBeVisible();
   const text = await page.evaluate(() => navigator.clipboard.readText());
@@ -21,7 +21,7 @@ test('a mix that is better sent back comes with a text for the client', async ({
 });
 
 test('what was planted in the other pieces is found, with its figure', async ({ page }) => {
-  await page.getByRole('link', { name: /Slow Orbits/ }).click();
+  await desk.openDemoRelease();
   const findings = (title: string) =>
     page.getByRole('article', { name: title }).getByRole('list', { name: 'Findings' });
   await expect(findings('Undertow')).toContainText(/Below 120 Hz the correlation is −0\.9/);

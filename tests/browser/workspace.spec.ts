@@ -160,10 +160,10 @@ test('bad files are refused in words, and a lane goes out and comes back as a fi
   await desk.checked();
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-5');
-  await page.getByRole('button', { name: 'Lane file' }).click();
+  await page.getByRole('button', { name: 'Lanes', exact: true }).click();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('menuitem', { name: /^Save/ }).click(),
+    page.getByRole('menuitem', { name: /^Save this lane/ }).click(),
   ]);
   expect(download.suggestedFilename()).toBe('fine - First version.lane.json');
   const file = await download.path();
@@ -191,7 +191,7 @@ test('a delivery that fails its verdict says so plainly', async ({ page }) => {
 });
 
 test('the demo’s planted matters are found: a mix that clips has overs between its samples', async ({ page }) => {
-  await page.getByRole('link', { name: /Slow Orbits/ }).click();
+  await desk.openDemoRelease();
   const findings = page.getByRole('article', { name: 'Debris Field' }).getByRole('list', { name: 'Findings' });
   await expect(findings).toContainText('Clipped.');
   await expect(findings).toContainText('Overs between samples.');

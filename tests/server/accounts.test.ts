@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Client, newClient, PASSWORD } from '../support/client';
 import { READY_MADE } from '@/core/deliver/ready-made';
+import { HOUSE_LANES } from '@/core/house/ready-made';
 import { music } from '../support/music';
 import { wave } from '../support/wave';
 
@@ -12,7 +13,17 @@ const DELIVERY = { destinationId: ID, versionId: ID };
 /** Every route that belongs to an account, with a body that is valid. */
 const routes = (
   id: Record<
-    'release' | 'track' | 'version' | 'mix' | 'delivery' | 'response' | 'note' | 'reference' | 'blind' | 'shelf',
+    | 'release'
+    | 'track'
+    | 'version'
+    | 'mix'
+    | 'delivery'
+    | 'response'
+    | 'note'
+    | 'reference'
+    | 'blind'
+    | 'shelf'
+    | 'houseLane',
     string
   >,
 ): [string, string, unknown?][] => [
@@ -75,6 +86,8 @@ const routes = (
   ['GET', `/api/releases/${id.release}/package`],
   ['PUT', `/api/destinations/${id.shelf}`, { settings: READY_MADE[0], starts: true }],
   ['DELETE', `/api/destinations/${id.shelf}`],
+  ['PUT', `/api/house-lanes/${id.houseLane}`, HOUSE_LANES[0]],
+  ['DELETE', `/api/house-lanes/${id.houseLane}`],
   ['POST', `/api/releases/${id.release}/destinations`, { shelfId: ID }],
   ['PUT', `/api/releases/${id.release}/destinations/${ID}`],
   ['DELETE', `/api/releases/${id.release}/destinations/${ID}`],
@@ -92,6 +105,7 @@ const nothing = {
   note: ID,
   reference: ID,
   shelf: ID,
+  houseLane: ID,
   blind: ID,
 };
 
@@ -105,6 +119,12 @@ test('nobody who is not signed in gets anything', async () => {
     ['GET', '/api/references'],
     ['GET', '/api/destinations'],
     ['POST', '/api/destinations', { settings: READY_MADE[0], starts: true }],
+    ['GET', '/api/house-lanes'],
+    ['POST', '/api/house-lanes', HOUSE_LANES[0]],
+    ['GET', '/api/drafts'],
+    ['POST', '/api/drafts', { wishes: {}, needed: [] }],
+    ['PUT', '/api/drafts', { leans: true }],
+    ['DELETE', '/api/drafts'],
     ['POST', '/api/references?name=x.wav', wave(music(1, 44100), 44100)],
     ['GET', '/api/removed'],
     ['PATCH', '/api/account', { name: 'x' }],
@@ -146,6 +166,8 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
 
   const [shelf] = (await owner.ask<{ id: string }[]>('GET', '/api/destinations')).body;
 
+  const { body: houseLane } = await owner.ask<{ id: string }>('POST', '/api/house-lanes', HOUSE_LANES[0]);
+
   const other = await newClient();
   const mine = {
     release,
@@ -157,6 +179,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     note: note.id,
     reference: reference.id,
     shelf: shelf.id,
+    houseLane: houseLane.id,
     blind: blind.id,
   };
   for (const ids of [mine, nothing]) {

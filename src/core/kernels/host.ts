@@ -140,10 +140,11 @@ export class Kernels {
   readonly f32: Float32Array;
   readonly u32: Uint32Array;
   readonly i32: Int32Array;
+  private readonly bottom: number;
   private top: number;
 
   /** `extraBytes` beyond what a lane commonly needs. Throws when there can be no such memory. */
-  constructor(extraBytes = 0) {
+  constructor(readonly extraBytes = 0) {
     compiled ??= new WebAssembly.Module(decodeBase64(KERNEL_BASE64));
     const pages = Math.ceil((MEMORY_BYTES + extraBytes) / PAGE_BYTES);
     const memory = new WebAssembly.Memory({ initial: pages, maximum: pages });
@@ -153,17 +154,27 @@ export class Kernels {
     this.f32 = new Float32Array(buffer);
     this.u32 = new Uint32Array(buffer);
     this.i32 = new Int32Array(buffer);
-    this.top = (Number(this.run.HEAP_BASE.value) + 63) & ~63;
+    this.bottom = this.top = (Number(this.run.HEAP_BASE.value) + 63) & ~63;
     this.writeTables();
   }
 
-  /** Address of `bytes` zeroed bytes, aligned to 64; never freed. Throws when the memory is full. */
+  /** Address of `bytes` zeroed bytes, aligned to 64. Throws when the memory is full. */
   allocate(bytes: number): number {
     const address = this.top;
     this.top += (bytes + 63) & ~63;
     if (this.top > this.f64.byteLength)
       throw new Error('The lane needs more memory than a lane may have: remove a stage.');
     return address;
+  }
+
+  /**
+   * The same memory, zeroed and free again, for what comes next; what was made with it before must no longer be used. An
+   * instance of its own for each run would fill a page's address space before the browser collects them.
+   */
+  cleared(): this {
+    new Uint8Array(this.f64.buffer).fill(0, this.bottom, this.top);
+    this.top = this.bottom;
+    return this;
   }
 
   /** Float64 view of `length` values at an address. */

@@ -321,3 +321,13 @@ describe('dither', () => {
     }
   });
 });
+
+test('memory that is cleared is zeroed and given out again from the start', () => {
+  const kernels = new Kernels();
+  const first = kernels.allocate(4096);
+  kernels.f64.fill(7, first >> 3, (first >> 3) + 512);
+  const second = kernels.allocate(64);
+  expect(kernels.cleared().allocate(4096)).toBe(first);
+  expect(kernels.view64(first, 512).every((x) => x === 0)).toBe(true);
+  expect(kernels.allocate(64)).toBe(second);
+});

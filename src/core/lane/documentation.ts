@@ -1,3 +1,4 @@
+import { MOST_HANDLES, REST_PERCENT } from '../house/schema';
 import { z } from 'zod';
 import { crossoversSchema, DEFAULT_CROSSOVERS, MAX_CROSSOVERS } from '../stages/bands/crossovers';
 import { ALIASING_DB, OVERSAMPLING_FACTORS, OVERSAMPLING_HELP, OVERSAMPLING_WORK } from '../stages/oversampler';
@@ -105,6 +106,8 @@ export function laneFileDocumentation(): string {
     '## Stages',
     `At most ${MAX_STAGES} stages, each with its own \`id\`. A setting that is left out has its default; one that is not listed here is refused.`,
     ...kinds,
+    '## Handles',
+    `\`house\`, beside the stages, holds overall controls, where a lane has them: up to ${MOST_HANDLES} \`handles\`, each with a \`name\`, a \`percent\` (${REST_PERCENT} leaves everything as it was saved) and \`moves\`. A move names a \`stage\` by its id and a \`control\` in it by its path (\`bands.0.gainDb\`), with its values \`from\` at 0, \`rest\` at ${REST_PERCENT} and \`to\` at 100 %. \`amountPercent\` (0 to 150) moves the controls in \`scales\` between \`neutral\` and \`rest\`. \`name\` is the house lane that the lane began from. A house lane file has the lane in \`lane\`, with \`schema\`, \`name\`, \`sentence\`, \`material\` and \`purpose\` beside it.`,
     '## Oversampling',
     `${OVERSAMPLING_HELP} Up to 20 kHz at 44.1 kHz the filters pass everything within 0.0003 dB; what would fold back there is at least 89 dB down. Aliasing at each factor, as the highest line that is not a harmonic, of a 5 kHz tone at 44.1 kHz driven 12 dB into a hard clip:`,
     [

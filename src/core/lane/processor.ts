@@ -37,12 +37,19 @@ export type RunningLane = Pick<Lane, 'stages' | 'crossovers'>;
 
 const NO_IMPULSES: ReadonlyMap<string, ImpulseResponse> = new Map();
 
-/** Memory for a lane: more than usual where a stage asks for it. */
-function kernelsFor({ stages }: RunningLane, { sampleRate, impulses = NO_IMPULSES }: LaneOptions): Kernels {
+/**
+ * Memory for a lane: more than usual where a stage asks for it. `kept` is taken when it is large enough, and must then no
+ * longer be used by what had it.
+ */
+export function kernelsFor(
+  { stages }: RunningLane,
+  { sampleRate, impulses = NO_IMPULSES }: Pick<LaneOptions, 'sampleRate' | 'impulses'>,
+  kept: Kernels | null = null,
+): Kernels {
   let bytes = 0;
   for (const stage of stages)
     if (stage.on) bytes += traitsOf<Stage>(stage).memoryBytes?.(stage.settings, { sampleRate, impulses }) ?? 0;
-  return new Kernels(bytes);
+  return kept && kept.extraBytes >= bytes ? kept.cleared() : new Kernels(bytes);
 }
 
 /** What the order and the choice of running stages depend on. */

@@ -1,5 +1,5 @@
-import type { Biquad } from '../signal/biquad';
 import { butterworthQs } from '../signal/butterworth';
+import { Cascade } from '../signal/cascade';
 import { decibels } from '../signal/decibels';
 import { matched } from '../signal/matched';
 import { highPassPrototype, lowPassPrototype, type Prototype } from '../signal/prototype';
@@ -18,29 +18,6 @@ const BASS_HZ = 150;
 const SIBILANCE_HZ = [6000, 12000] as const;
 /** Below this in a second, dBFS, bass does not lift a stylus. */
 const BASS_MATTERS = 10 ** (-50 / 10);
-
-/** Second-order sections one after the other, for one signal. */
-class Cascade {
-  private readonly state: Float64Array;
-
-  constructor(private readonly sections: readonly Biquad[]) {
-    this.state = new Float64Array(sections.length * 2);
-  }
-
-  next(x: number): number {
-    const { state, sections } = this;
-    let y = x;
-    for (let k = 0; k < sections.length; k++) {
-      const { b0, b1, b2, a1, a2 } = sections[k];
-      const out = b0 * y + state[2 * k];
-      state[2 * k] = b1 * y - a1 * out + state[2 * k + 1];
-      // The smallest normal number is far below any sound, and keeps silence from slowing the filter down.
-      state[2 * k + 1] = b2 * y - a2 * out + 1e-30;
-      y = out;
-    }
-    return y;
-  }
-}
 
 /** The highest mean square of windows that follow each other. */
 class HighestPower {

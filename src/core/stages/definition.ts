@@ -102,6 +102,8 @@ export interface StageTraits<Settings> {
   memoryBytes?(settings: Settings, context: Pick<StageContext, 'sampleRate' | 'impulses'>): number;
   /** The peak in dB that nothing passes, and that a conversion to another rate must not pass either. */
   ceilingDb?(settings: Settings): number;
+  /** Numeric settings by their paths that an overall amount moves, and where each does nothing. */
+  scales?(settings: Settings): readonly { control: string; neutral: number }[];
   /** It is there to change the level. */
   changesLevel?: boolean;
   /** Belongs at the end of a lane: what is copied from elsewhere goes before it. */

@@ -86,7 +86,6 @@ class OverTimes {
 
 /** Measures the joints of a lane on the thread it is called from. */
 export class JointWatch implements Watcher {
-  private readonly kernels = new Kernels();
   private readonly left: number;
   private readonly right: number;
   private readonly meters: (JointMeter | null)[];
@@ -102,8 +101,11 @@ export class JointWatch implements Watcher {
   private readonly last: number;
   private readonly balance: BalanceMeter | null;
 
-  constructor(private readonly plan: WatchPlan) {
-    const { kernels } = this;
+  /** `kernels` whose memory it uses, left out: its own. */
+  constructor(
+    private readonly plan: WatchPlan,
+    private readonly kernels = new Kernels(),
+  ) {
     const { sampleRate, trackFrames, stages, latencies, inputLatency, meterInput, crossovers, loudest } = plan;
     const hops = Math.ceil((trackFrames / sampleRate) * HOPS_PER_SECOND) + 1;
     this.left = kernels.allocate(TRACE_FRAMES * 8);

@@ -1,4 +1,4 @@
-import { LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import { kernelsFor, LaneProcessor, type RunningLane } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
@@ -106,6 +106,8 @@ export interface MeasurerOptions {
  */
 export class LaneMeasurer {
   private mix: ProgrammeReading | null = null;
+  /** Memory of the last run. */
+  private kernels: Kernels | null = null;
   /** Impulse responses that lanes may name. */
   readonly impulses = new Map<string, ImpulseResponse>();
   /** What measures the joints: this thread, unless another is given. */
@@ -197,13 +199,15 @@ export class LaneMeasurer {
     const { stages, crossovers } = lane;
     const frames = audio.left.length;
     const skipped = start?.stages ?? 0;
-    const processor = new LaneProcessor(lane, {
+    const options = {
       sampleRate: audio.sampleRate,
       maxFrames: TRACE_FRAMES,
       meterHops: 0,
       impulses: this.impulses,
       startFrame: -(start?.latency ?? 0),
-    });
+    };
+    this.kernels = kernelsFor(lane, options, this.kernels);
+    const processor = new LaneProcessor(lane, options, this.kernels);
     const inputLatency = start?.latency ?? 0;
     const latency = inputLatency + processor.latency;
     const source = start ?? audio;

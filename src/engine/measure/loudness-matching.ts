@@ -1,8 +1,8 @@
 import { newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { numberSetting, settingSchema, withSetting } from '../../core/lane/stage-edits';
-import { powerDecibels } from '../../core/signal/decibels';
 import { describe } from '../../core/stages/setting';
 import { STAGES, traitsOf } from '../../core/stages/registry';
+import { addedDistortionDb } from './added-distortion';
 import type { Measurement } from './measurement';
 
 /** Versions count as equally loud within this, in LU. */
@@ -73,11 +73,6 @@ function driven(lane: Lane, driveDb: number): Driven {
   };
 }
 
-function distortionOf({ distortions }: Measurement): number {
-  const power = distortions.reduce((sum, each) => sum + 10 ** ((each?.added?.totalDb ?? -Infinity) / 10), 0);
-  return powerDecibels(power);
-}
-
 /** Drives a lane until its master has a loudness in LUFS, measured by `run`. */
 export async function atLoudness(
   lane: Lane,
@@ -93,7 +88,7 @@ export async function atLoudness(
     const { integratedLufs, truePeakDbtp, plrLu, rangeLu } = result.master;
     const off = Math.abs(targetLufs - integratedLufs);
     if (!best || off < best.off) {
-      const figures = { integratedLufs, truePeakDbtp, plrLu, rangeLu, distortionDb: distortionOf(result) };
+      const figures = { integratedLufs, truePeakDbtp, plrLu, rangeLu, distortionDb: addedDistortionDb(result) };
       const reached = off <= EQUAL_LU;
       best = { off, version: { lane: tried, driveDb: drive, drivenStage: title, reached, ...figures } };
     }

@@ -1,3 +1,4 @@
+import { breathe } from './breathe';
 import { Cancelled } from './queue';
 import { LaneMeasurer } from './lane-measurer';
 import type { Watcher, WatchPlan, WatchResult } from './joint-watch';
@@ -46,18 +47,6 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
 }
 
 const helper = otherThread();
-
-const channel = new MessageChannel();
-let resume: (() => void) | null = null;
-channel.port1.onmessage = () => resume?.();
-
-/** Lets waiting messages in; a timer would wait 4 ms each time. */
-function breathe(): Promise<void> {
-  return new Promise((resolve) => {
-    resume = resolve;
-    channel.port2.postMessage(null);
-  });
-}
 
 function reply(message: MeasuringReply): void {
   self.postMessage(message);

@@ -17,6 +17,7 @@ import { Page } from '../kit/page';
 import { DeleteForm, PasswordForm, Sessions, YouForm } from './account-forms';
 import { Deleted } from './deleted';
 import { DeliveriesForm } from './deliveries-form';
+import { DraftsForm } from './drafts-form';
 
 /** Daylight, night, or as the system has it. */
 function ThemeChoice() {
@@ -63,6 +64,9 @@ export function SettingsView() {
             <Box sx={{ display: 'grid', gap: 2 }}>
               <Section title="Deliveries">
                 <DeliveriesForm settings={data.settings} onChanged={changed} />
+              </Section>
+              <Section title="First drafts">
+                <DraftsForm />
               </Section>
               <Section title="Recently deleted">
                 <Deleted />

@@ -2,6 +2,7 @@
 
 import { QuantityControl, type QuantityControlProps } from '../kit/quantity-control';
 import { useEditor, useLane } from '../track/context';
+import { HandleRange } from './handle-range';
 
 /** A control of a stage, with its pins; `control` names it within the stage, such as `bands.2.gainDb`. */
 export function StageQuantity({
@@ -14,13 +15,16 @@ export function StageQuantity({
   const own = pins.filter((pin) => pin.stage === stage && pin.control === control);
   const others = pins.filter((pin) => !own.includes(pin));
   return (
-    <QuantityControl
-      {...props}
-      onCommit={() => void editor.lane.flush()}
-      pins={{
-        values: own.map(({ value }) => value),
-        onChange: (values) => editor.lane.setPins([...others, ...values.map((value) => ({ stage, control, value }))]),
-      }}
-    />
+    <>
+      <QuantityControl
+        {...props}
+        onCommit={() => void editor.lane.flush()}
+        pins={{
+          values: own.map(({ value }) => value),
+          onChange: (values) => editor.lane.setPins([...others, ...values.map((value) => ({ stage, control, value }))]),
+        }}
+      />
+      <HandleRange {...{ stage, control }} quantity={props.quantity} />
+    </>
   );
 }

@@ -25,6 +25,7 @@ import { StandingMark, verdictWords } from '../kit/standing';
 import { FIGURE_FACE } from '../theme/theme';
 import { useEditor, useEncodes, useLane, useMeasurements, useTrack } from './context';
 import { EncodesDialog } from './encodes/encodes-dialog';
+import { MeetDialog } from './meet/meet-dialog';
 import { Observations } from './observations/observations';
 import { STALE, useStale } from './stale';
 import { useAdjustments } from './use-adjustment';
@@ -135,6 +136,7 @@ function DestinationCard({ id, destination }: { id: string; destination: Destina
   const adjustment = useAdjustments()(id);
   const verdict = facts && judge(destination, atLevel(facts, adjustment.levelDb));
   const stale = useStale();
+  const [meeting, setMeeting] = useState(false);
   return (
     <Paper
       variant="outlined"
@@ -167,6 +169,12 @@ function DestinationCard({ id, destination }: { id: string; destination: Destina
           ))}
         </Box>
       )}
+      {verdict && !stale && (
+        <Button size="small" color="inherit" onClick={() => setMeeting(true)} sx={{ ml: -0.5, mt: 0.25 }}>
+          Meet…
+        </Button>
+      )}
+      {meeting && <MeetDialog {...{ destination }} onClose={() => setMeeting(false)} />}
     </Paper>
   );
 }

@@ -27,7 +27,7 @@ import { DestinationsButton } from './destinations';
 import { HistoryList } from './history-list';
 import { CompareDialog } from './compare/compare-dialog';
 import { NotesButton } from './notes/notes-button';
-import { LaneFile } from './lane-file';
+import { LaneMenu } from './lane-menu';
 import { useLayout } from './layout';
 import { MixChooser } from './mix-chooser';
 import { VersionsDialog } from './versions-dialog';
@@ -206,7 +206,7 @@ export function Head({
         <>
           <MixChooser onChosen={onMixChosen} />
           <VersionChooser onCompare={onCompare} />
-          <LaneFile />
+          <LaneMenu />
         </>
       )}
       <Box sx={{ flex: 1 }} />

@@ -280,14 +280,14 @@ export class LaneEditor {
     const copy = { ...stage, id: crypto.randomUUID() };
     const stages = withStagesAt(lane.stages, placeFor(lane.stages, stage), copy);
     if (!stages) throw new Error(`The lane of that track already has ${MAX_STAGES} stages.`);
-    await api(versionStateSchema, `/api/versions/${version.id}/lane`, {
-      method: 'PUT',
-      body: {
-        lane: { ...lane, stages },
-        label: `Copy of ${STAGES[stage.kind].title.toLowerCase()} from “${from}”`.slice(0, MAX_LABEL),
-        after: version.step,
-      },
-    });
+    const label = `Copy of ${STAGES[stage.kind].title.toLowerCase()} from “${from}”`;
+    await this.replaceLane(version, { ...lane, stages }, label);
+  }
+
+  /** Gives a version that is not open another lane, as a step of its history. Throws with a sentence. */
+  async replaceLane(version: VersionState, lane: Lane, label: string): Promise<void> {
+    const body = { lane, label: label.slice(0, MAX_LABEL), after: version.step };
+    await api(versionStateSchema, `/api/versions/${version.id}/lane`, { method: 'PUT', body });
   }
 
   private applyLane(lane: Lane): void {

@@ -17,9 +17,12 @@ import type { PeakPlace } from '../../engine/measure/peak-places';
 import type { MeasuringQueue } from '../../engine/measure/queue';
 import type { StereoBuffer } from '../../engine/sources/places';
 import { LevelRunner } from '../../engine/measure/level-runner';
+import { SolverRunner } from '../../engine/measure/solver-runner';
 import { openTrackMeasuring } from '../../engine/measure/worker-runner';
 import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
-import type { VersionState } from '../../contracts/version';
+import { releaseDetailSchema } from '../../contracts/release';
+import { MAX_LABEL, type VersionState } from '../../contracts/version';
+import type { HouseLane } from '../../core/house/house-lane';
 import { api, send } from '../api';
 import { Audition, openRegion } from './audition';
 import { BlindSession, type BlindPlan } from './blind/blind-session';
@@ -43,7 +46,7 @@ import { PassagePlayer } from './passage-player';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { listeningGainDb, useVolume } from './volume';
-import { readView, writeView } from './view-memory';
+import { lastOpenVersion, readView, writeView } from './view-memory';
 
 /**
  * One open track, put together from parts that know nothing of each other: what is known of it, its lane, what is open of
@@ -78,7 +81,7 @@ export class TrackEditor {
   /** `history` keeps the lane; left out: the server. */
   constructor(details: TrackDetails, history?: LaneHistory) {
     const view = readView(details.track.id);
-    const version = details.versions.find(({ id }) => id === view.version) ?? details.versions[0];
+    const version = lastOpenVersion(details.track.id, details.versions) as VersionState;
     const { stages } = version.lane;
     const stage = stages.find(({ id }) => id === view.openStage)?.id ?? stages[0]?.id ?? null;
     this.track = new OpenTrack(details);
@@ -293,6 +296,14 @@ export class TrackEditor {
     return this.impulses?.get(name);
   }
 
+  /** What finds settings for this mix; whoever asked closes it. Throws with a sentence while it can’t. */
+  async solver(lane: Lane): Promise<SolverRunner> {
+    const { audio, details } = this.track.store.getState();
+    const report = details.mix?.report;
+    if (!audio || !report) throw new Error('The mix is still loading. Try again in a moment.');
+    return new SolverRunner(audio, report, await this.impulsesFor(lane));
+  }
+
   private async impulsesFor(lane: Lane): Promise<Record<string, ImpulseResponse>> {
     await this.impulses?.need(lane);
     return this.impulses?.all() ?? {};
@@ -470,6 +481,19 @@ export class TrackEditor {
     this.lane.applyVersion(copy);
   }
 
+  /** Makes a version of each draft and opens the last. Throws with a sentence. */
+  async addDrafts(drafts: readonly { name: string; lane: Lane }[]): Promise<[string, string]> {
+    const ids: string[] = [];
+    for (const { name, lane } of drafts) {
+      await this.copyVersion(name);
+      this.lane.editLane('First draft', () => lane);
+      ids.push(this.lane.version.id);
+    }
+    await this.lane.requireSaved();
+    await this.track.refresh();
+    return [ids[0], ids[1]];
+  }
+
   async renameVersion(id: string, name: string): Promise<void> {
     await send(`/api/versions/${id}`, { method: 'PATCH', body: { name } });
     await this.track.refresh();
@@ -500,14 +524,31 @@ export class TrackEditor {
     return this.track.chooseMix(mixId);
   }
 
+  /** The version of another track that was last open there; undefined where it has none. */
+  private async versionOf(trackId: string): Promise<VersionState | undefined> {
+    const { versions } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
+    return lastOpenVersion(trackId, versions);
+  }
+
+  /** Begins all tracks of the release from a house lane, in the versions that were last open. Throws with a sentence. */
+  async beginAllFrom({ name, lane }: Pick<HouseLane, 'name' | 'lane'>): Promise<void> {
+    const { release, track } = this.track.details;
+    const label = `Begin from ${name}`;
+    const { tracks } = await api(releaseDetailSchema, `/api/releases/${release.id}`);
+    for (const { id } of tracks) {
+      const version = id === track.id ? undefined : await this.versionOf(id);
+      if (version) await this.lane.replaceLane(version, lane, label);
+    }
+    this.lane.editLane(label.slice(0, MAX_LABEL), () => lane);
+  }
+
   /**
    * Copies a stage into the lane of another track, into the version that was last open there. Gives the name of that
    * version. Throws with a sentence.
    */
   async copyStageTo(trackId: string, id: string): Promise<string> {
     const stage = this.lane.stage(id);
-    const { versions } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
-    const version = versions.find((each) => each.id === readView(trackId).version) ?? versions[0];
+    const version = await this.versionOf(trackId);
     if (!stage || !version) throw new Error('The stage could not be copied: it no longer exists.');
     await this.lane.copyStageTo(version, stage, this.track.details.track.title);
     return version.name;

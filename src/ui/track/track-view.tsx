@@ -20,6 +20,7 @@ import { Head } from './head';
 import { HistoryList } from './history-list';
 import { InstrumentsPage } from './instruments/instruments-page';
 import { KeysDialog, useKeys } from './keys';
+import { HandlesStrip } from './house/handles-strip';
 import { LaneView } from './lane/lane-view';
 import { useLayout } from './layout';
 import { ListeningBar } from './listening-bar';
@@ -154,6 +155,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
           <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
             <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
               <Programme />
+              <HandlesStrip />
               <LaneView onFigures={() => setFigures(true)} />
               <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
                 <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>

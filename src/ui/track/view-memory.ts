@@ -26,3 +26,11 @@ export function readView(trackId: string): View {
 export function writeView(trackId: string, view: View): void {
   localStorage.setItem(key(trackId), JSON.stringify(view));
 }
+
+/** The version of a track that was last open, else its first; undefined where it has none. */
+export function lastOpenVersion<Version extends { id: string }>(
+  trackId: string,
+  versions: readonly Version[],
+): Version | undefined {
+  return versions.find(({ id }) => id === readView(trackId).version) ?? versions[0];
+}

@@ -13,6 +13,11 @@ export const bandDynamics = defineStage({
   create: (context, settings) => new BandDynamicsProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    scales: ({ bands }) =>
+      bands.flatMap((_, i) => [
+        { control: `bands.${i}.compression.ratio`, neutral: 1 },
+        { control: `bands.${i}.makeupDb`, neutral: 0 },
+      ]),
     byBands: {
       withBands: (settings, change) => ({ ...settings, bands: change(settings.bands, dynamicsBand.parse({})) }),
       reductions: true,

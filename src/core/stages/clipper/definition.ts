@@ -15,6 +15,7 @@ export const clipper = defineStage({
   create: (context, settings) => new ClipperProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    scales: () => [{ control: 'inputGainDb', neutral: 0 }],
     nonlinear: {
       linearReference: (settings) =>
         settings.oversampling.phase === 'linear'

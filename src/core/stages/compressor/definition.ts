@@ -14,6 +14,10 @@ export const compressor = defineStage({
   create: (context, settings) => new CompressorProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    scales: () => [
+      { control: 'ratio', neutral: 1 },
+      { control: 'makeupDb', neutral: 0 },
+    ],
     measures: { peaks: true },
     nonlinear: {},
     region: (settings) => sideChainBands(settings),

@@ -13,6 +13,7 @@ export const deEsser = defineStage({
   create: (context, settings) => new DeEsserProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    scales: () => [{ control: 'rangeDb', neutral: 0 }],
     region: (settings) => regionBands(deEsserBand(settings, -settings.rangeDb)),
     hearsInput: true,
     measures: { spectra: true },

@@ -48,6 +48,7 @@ export const equalizer = defineStage({
     return { text: `${on} ${on === 1 ? 'band' : 'bands'}` };
   },
   traits: {
+    scales: () => [{ control: 'scalePercent', neutral: 0 }],
     sweeps: true,
     region: ({ bands }, band) => (bands[band] ? regionBands(bands[band]) : []),
     measures: { spectra: true },

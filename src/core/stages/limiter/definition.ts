@@ -15,6 +15,7 @@ export const limiter = defineStage({
   create: (context, settings) => new LimiterProcessor(context, settings),
   figure: () => 'gainReduction',
   traits: {
+    scales: () => [{ control: 'inputGainDb', neutral: 0 }],
     measures: { peaks: true },
     nonlinear: {
       linearReference: (settings, crossovers) =>

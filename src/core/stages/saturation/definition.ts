@@ -17,6 +17,7 @@ export const saturation = defineStage({
   create: (context, settings) => new SaturationProcessor(context, settings),
   figure: ({ driveDb }) => ({ text: `${change(driveDb)} dB drive` }),
   traits: {
+    scales: () => [{ control: 'mixPercent', neutral: 0 }],
     nonlinear: {
       linearReference(settings, crossovers) {
         const { split, oversampling, toneUndone, toneBeforeDb, toneAfterDb, bandDrivesDb } = settings;

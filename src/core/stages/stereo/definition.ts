@@ -17,6 +17,10 @@ export const stereo = defineStage({
     return { text: least === most ? `${least} % wide` : `${least}–${most} %` };
   },
   traits: {
+    scales: ({ widthsPercent }) => [
+      ...widthsPercent.map((_, i) => ({ control: `widthsPercent.${i}`, neutral: 100 })),
+      { control: 'midSideDb', neutral: 0 },
+    ],
     byBands: {
       withBands: (settings, change) => ({ ...settings, widthsPercent: change(settings.widthsPercent, 100) }),
     },

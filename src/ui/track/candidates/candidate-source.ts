@@ -14,7 +14,7 @@ import type { StereoBuffer } from '../../../engine/sources/places';
 import { api } from '../../api';
 import { downloadAudio } from '../audio-download';
 import { measureLane, type MeasuringBench, type OnItsWay } from '../measure-lane';
-import { readView } from '../view-memory';
+import { lastOpenVersion } from '../view-memory';
 
 /** What candidates of an open track are rendered and fetched with. */
 export interface Workshop extends MeasuringBench {
@@ -80,7 +80,8 @@ function reserve({ budget }: Workshop, frames: number): { release: () => void } 
   };
 }
 
-interface Stored {
+/** An audio file of the server. */
+export interface Stored {
   frames: number;
   /** Hz */
   sampleRate: number;
@@ -129,7 +130,7 @@ function deliveredFile(
 }
 
 /** Fetches audio of the server's, at the rate that is heard. */
-async function fetchAudio(path: string, stored: Stored, sampleRate: number, way: OnItsWay): Promise<Audio> {
+export async function fetchAudio(path: string, stored: Stored, sampleRate: number, way: OnItsWay): Promise<Audio> {
   const address = stored.sampleRate === sampleRate ? path : `${path.split('?')[0]}?rate=${sampleRate}`;
   const frames = framesAtRate(stored.frames, stored.sampleRate, sampleRate);
   const decoder = new MixDecoder(frames, sampleRate);
@@ -140,8 +141,8 @@ async function fetchAudio(path: string, stored: Stored, sampleRate: number, way:
 /** The master of another track of the release: the version that was last open there, through its mix in use. */
 async function renderTrack(trackId: string, workshop: Workshop, { onShare, signal }: OnItsWay): Promise<HeardSource> {
   const { mix, versions, track } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
-  const version = versions.find(({ id }) => id === readView(trackId).version) ?? versions[0];
-  if (mix?.status !== 'ready' || !mix.frames)
+  const version = lastOpenVersion(trackId, versions);
+  if (mix?.status !== 'ready' || !mix.frames || !version)
     throw new Error(`The mix of “${track.title}” is not ready. Add it again when its analysis is done.`);
   const stored = { frames: mix.frames, sampleRate: mix.source.sampleRate };
   const frames = framesAtRate(stored.frames, stored.sampleRate, workshop.sampleRate);

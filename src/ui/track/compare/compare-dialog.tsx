@@ -15,20 +15,14 @@ import { adjustmentAmong } from '../../../contracts/adjustment';
 import { atLevel } from '../../../core/deliver/facts';
 import { masterFacts } from '../../../core/deliver/master-facts';
 import { judge } from '../../../core/deliver/verdict';
-import { stageTitle } from '../../../core/lane/schema';
 import { compareMasters, type MeasuredVersion } from '../../../engine/measure/compare-masters';
 import { laneKey } from '../../../engine/measure/queue';
-import { figure } from '../../kit/format';
 import { Picture } from '../../kit/picture';
 import { StandingMark, verdictWords } from '../../kit/standing';
-import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useLane, useMeasurements, useMixLength, useTrack } from '../context';
-import { drawRibbon, ribbonAt } from '../lane/draw-ribbon';
+import { LaneRibbon } from '../lane/lane-ribbon';
 import { drawReflection } from './draw-reflection';
-
-/** Pixels of the ribbon before its first stage and after its last. */
-const INSET = 8;
 
 /** A version with what is measured of it; the share while it is not, and the reason when it can't be. */
 interface Compared {
@@ -60,55 +54,6 @@ function useCompared(side: 'A' | 'B', id: string): Compared {
   }, [key, own === null, id]);
   if (lane && own) return { ...NOTHING, measured: { lane, measurement: own } };
   return found.key === key ? found : NOTHING;
-}
-
-/** What a version's stages do to the level, joint by joint. */
-function VersionRibbon({ title, version: { lane, measurement } }: { title: string; version: MeasuredVersion }) {
-  const palette = usePalette();
-  const { joints } = measurement;
-  const stops = lane.stages.length;
-  return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '20px 1fr', alignItems: 'center', mt: 1 }}>
-      <b>{title}</b>
-      <Box>
-        <Box sx={{ display: 'flex', px: `${INSET}px`, fontSize: 12 }}>
-          {lane.stages.map((stage) => (
-            <Box
-              key={stage.id}
-              sx={{
-                ...{ flex: 1, minWidth: 0, textAlign: 'center', overflow: 'hidden', textOverflow: 'ellipsis' },
-                ...{ whiteSpace: 'nowrap', color: stage.on ? undefined : 'text.secondary' },
-              }}
-            >
-              {stageTitle(stage)}
-              {stage.on ? '' : ' (off)'}
-            </Box>
-          ))}
-        </Box>
-        <Box sx={{ position: 'relative', height: 58 }}>
-          <Picture
-            moving={false}
-            draw={(surface) =>
-              drawRibbon(
-                surface,
-                joints.map(({ integratedLufs, truePeakDbtp }) => ribbonAt(integratedLufs, truePeakDbtp)),
-                INSET,
-                palette,
-              )
-            }
-          />
-        </Box>
-        <Box sx={{ display: 'flex', justifyContent: 'space-between', fontFamily: FIGURE_FACE, fontSize: 12 }}>
-          {joints.map(({ integratedLufs, truePeakDbtp }, i) => (
-            <span key={i} title={`${figure(truePeakDbtp)} dBTP`}>
-              {figure(integratedLufs)}
-              {i === stops ? ' LUFS' : ''}
-            </span>
-          ))}
-        </Box>
-      </Box>
-    </Box>
-  );
 }
 
 /** What both versions are against each destination. */
@@ -157,16 +102,15 @@ function Verdicts({ ids, versions }: { ids: readonly string[]; versions: readonl
 }
 
 /** Two versions of the track side by side: their programmes, ribbons and verdicts, and what tells them apart. */
-export function CompareDialog({ onClose }: { onClose: () => void }) {
+export function CompareDialog({ initial, onClose }: { initial?: readonly [string, string]; onClose: () => void }) {
   const editor = useEditor();
   const palette = usePalette();
   const versions = useTrack((state) => state.details.versions);
   const open = useLane((state) => state.version.id);
   const { frames, sampleRate } = useMixLength();
-  const [chosen, setChosen] = useState<[string, string]>(() => [
-    open,
-    versions.find(({ id }) => id !== open)?.id ?? open,
-  ]);
+  const [chosen, setChosen] = useState<readonly [string, string]>(
+    () => initial ?? [open, versions.find(({ id }) => id !== open)?.id ?? open],
+  );
   const a = useCompared('A', chosen[0]);
   const b = useCompared('B', chosen[1]);
   const waiting = [a, b].some(({ measured, problem }) => !measured && !problem);
@@ -238,8 +182,8 @@ export function CompareDialog({ onClose }: { onClose: () => void }) {
             ))}
           </Box>
         )}
-        {a.measured && <VersionRibbon title="A" version={a.measured} />}
-        {b.measured && <VersionRibbon title="B" version={b.measured} />}
+        {a.measured && <LaneRibbon title="A" lane={a.measured.lane} joints={a.measured.measurement.joints} />}
+        {b.measured && <LaneRibbon title="B" lane={b.measured.lane} joints={b.measured.measurement.joints} />}
         <Verdicts ids={chosen} versions={[a.measured, b.measured]} />
       </DialogContent>
       <DialogActions>

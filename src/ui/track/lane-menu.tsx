@@ -1,28 +1,47 @@
 'use client';
 
 import Button from '@mui/material/Button';
+import Divider from '@mui/material/Divider';
 import ListItemText from '@mui/material/ListItemText';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
+import { houseOf } from '../../core/house/edit-handles';
 import { parseLane } from '../../core/lane/schema';
+import { CompareDialog } from './compare/compare-dialog';
 import { useEditor, useLane, useTrack } from './context';
+import { FirstDraftDialog } from './first-draft/first-draft-dialog';
+import { HouseLanesDialog } from './house/house-lanes-dialog';
+import { SaveHouseLane } from './house/save-house-lane';
 import { saveFile } from './save-file';
 
-/** Saves the lane as a file, and opens one. */
-export function LaneFile() {
+/** Ways to begin a lane, and its file. */
+export function LaneMenu() {
   const editor = useEditor();
   const lane = useLane((state) => state.version.lane);
   const title = useTrack((state) => state.details.track.title);
   const version = useLane((state) => state.version.name);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const input = useRef<HTMLInputElement>(null);
+  const [open, setOpen] = useState<'draft' | 'house' | 'save' | null>(null);
+  const [beside, setBeside] = useState<[string, string] | null>(null);
 
+  const close = () => setOpen(null);
+  const item = (what: NonNullable<typeof open>, primary: string, secondary: string) => (
+    <MenuItem
+      onClick={() => {
+        setAnchor(null);
+        setOpen(what);
+      }}
+    >
+      <ListItemText primary={primary} secondary={secondary} />
+    </MenuItem>
+  );
   const save = () => {
     setAnchor(null);
     saveFile(`${title} - ${version}.lane.json`, JSON.stringify(lane, null, 2), 'application/json');
   };
-  const open = async (file: File | undefined) => {
+  const openFile = async (file: File | undefined) => {
     if (!file) return;
     try {
       const lane = parseLane(JSON.parse(await file.text()));
@@ -36,9 +55,26 @@ export function LaneFile() {
   return (
     <>
       <Button color="inherit" onClick={(event) => setAnchor(event.currentTarget)}>
-        Lane file
+        Lanes
       </Button>
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
+        {item('draft', 'First draft…', 'A lane from what is measured of the mix, each step with its reason')}
+        {item('house', 'House lanes…', 'Begin from a lane with overall controls, ours or your own')}
+        {item('save', 'Save as a house lane…', 'This lane with its handles, to begin other tracks from')}
+        {!lane.house && (
+          <MenuItem
+            onClick={() => {
+              setAnchor(null);
+              editor.lane.editLane('Add handles', (each) => ({ ...each, house: houseOf(each) }));
+            }}
+          >
+            <ListItemText
+              primary="Add handles"
+              secondary="Overall controls for this lane, made by pointing at its controls"
+            />
+          </MenuItem>
+        )}
+        <Divider />
         <MenuItem onClick={save}>
           <ListItemText
             primary="Save this lane as a file"
@@ -64,10 +100,14 @@ export function LaneFile() {
         aria-label="Lane file to open"
         hidden
         onChange={({ target }) => {
-          void open(target.files?.[0]);
+          void openFile(target.files?.[0]);
           target.value = '';
         }}
       />
+      {open === 'draft' && <FirstDraftDialog onClose={close} onBoth={setBeside} />}
+      {open === 'house' && <HouseLanesDialog onClose={close} />}
+      {open === 'save' && <SaveHouseLane onClose={close} />}
+      {beside && <CompareDialog initial={beside} onClose={() => setBeside(null)} />}
     </>
   );
 }

@@ -1,0 +1,66 @@
+import { useEffect, useState } from 'react';
+import type { Destination } from '../../../core/deliver/destination';
+import type { Draft } from '../../../core/draft/first-draft/draft';
+import type { DraftWishes } from '../../../core/draft/first-draft/request';
+import type { DraftReference } from '../../../core/draft/first-draft/step';
+import { EMPTY_LANE } from '../../../core/lane/schema';
+import type { SolverRunner } from '../../../engine/measure/solver-runner';
+import { useEditor } from '../context';
+
+/** A draft as it is now; the one before is shown until the next is there. */
+export interface DraftState {
+  draft: Draft | null;
+  busy: boolean;
+  problem: string | null;
+}
+
+/** What solves drafts of the open mix, while a component is there. */
+export function useSolver(): { runner: SolverRunner | null; problem: string | null } {
+  const editor = useEditor();
+  const [state, setState] = useState<{ runner: SolverRunner | null; problem: string | null }>({
+    ...{ runner: null, problem: null },
+  });
+  useEffect(() => {
+    let closed = false;
+    let own: SolverRunner | null = null;
+    editor.solver(EMPTY_LANE).then(
+      (runner) => {
+        own = runner;
+        if (closed) runner.close();
+        else setState({ runner, problem: null });
+      },
+      (error: Error) => closed || setState({ runner: null, problem: error.message }),
+    );
+    return () => {
+      closed = true;
+      own?.close();
+    };
+  }, [editor]);
+  return state;
+}
+
+/** Drafts again whenever what is wanted changes. */
+export function useDraft(
+  runner: SolverRunner | null,
+  destination: Destination,
+  wishes: DraftWishes,
+  reference: DraftReference | null,
+): DraftState {
+  const [state, setState] = useState<{ of: unknown; draft: Draft | null; problem: string | null }>({
+    ...{ of: null, draft: null, problem: null },
+  });
+  const key = JSON.stringify([destination, wishes, reference]);
+  useEffect(() => {
+    if (!runner) return;
+    let left = false;
+    runner.draft(destination, wishes, reference).then(
+      (draft) => left || !draft || setState({ of: key, draft, problem: null }),
+      (error: Error) => left || setState(({ draft }) => ({ of: key, draft, problem: error.message })),
+    );
+    return () => {
+      left = true;
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what is wanted
+  }, [runner, key]);
+  return { draft: state.draft, busy: state.of !== key, problem: state.problem };
+}

@@ -10,6 +10,8 @@ const HOST = '127.0.0.1';
 /** A large file may take its time to arrive; headers may not. */
 const REQUEST_MS = 3600_000;
 const HEADERS_MS = 30_000;
+/** Longer than clients and proxies keep an idle connection (60 s is usual; common practice, no source): one that the server closes first can swallow a request. */
+const KEEP_ALIVE_MS = 75_000;
 /** Requests under way are given this long when the server stops. */
 const STOP_MS = 8_000;
 const CONNECTIONS_MOST = 2000;
@@ -28,6 +30,7 @@ async function main(): Promise<void> {
   });
   server.requestTimeout = REQUEST_MS;
   server.headersTimeout = HEADERS_MS;
+  server.keepAliveTimeout = KEEP_ALIVE_MS;
   server.maxConnections = CONNECTIONS_MOST;
   let stopping = false;
   const stop = () => {

@@ -34,11 +34,15 @@ export class Client {
     if (name) this.jar.set(name, value);
   }
 
-  async ask<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
-    const raw = body instanceof Uint8Array;
+  private async fetch(path: string, request: RequestInit): Promise<Response> {
     // After long computation, the pool must first learn which of its connections the server has closed.
     await new Promise((resolve) => setTimeout(resolve, 5));
-    const response = await fetch(this.url + path, {
+    return fetch(this.url + path, request);
+  }
+
+  async ask<T = Record<string, unknown>>(method: string, path: string, body?: unknown): Promise<Answer<T>> {
+    const raw = body instanceof Uint8Array;
+    const response = await this.fetch(path, {
       method,
       headers: {
         ...this.headers,
@@ -57,7 +61,7 @@ export class Client {
   }
 
   async bytes(path: string, range?: string): Promise<Buffer> {
-    const response = await fetch(this.url + path, {
+    const response = await this.fetch(path, {
       headers: { cookie: this.cookie, ...(range ? { Range: range } : {}) },
     });
     return Buffer.from(await response.arrayBuffer());

@@ -4,6 +4,7 @@ import { placedAdjustmentSchema } from './adjustment';
 import { latestDeliverySchema } from './delivery';
 import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
+import { edgesSchema } from '../core/sequence/edges';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
 /** A text of one line that may be empty. */
@@ -144,6 +145,8 @@ export type MixSummary = z.infer<typeof mixSummarySchema>;
 const masterStateSchema = z.object({
   versionId: z.string(),
   versionName: z.string(),
+  /** Where it starts and ends in its mix; null: with the mix. */
+  edges: edgesSchema.nullable(),
   /** Null until it was measured. */
   summary: masterSummarySchema.nullable(),
   /** Share of the measurement that is done; null when none is under way. */

@@ -1,4 +1,5 @@
 import type { IntakeReport } from '../measure/intake-report';
+import { firstFrame, framesWithin, spanOf, type Edges } from '../sequence/edges';
 import type { Facts } from './facts';
 import type { Tags } from './tags';
 
@@ -20,17 +21,38 @@ interface KnownMix {
 
 const level = (value: number | null | undefined) => (value === undefined ? undefined : (value ?? -Infinity));
 
-/** What is known of the master of a mix before it is delivered; a lane neither trims nor lengthens it. */
-export function masterFacts(master: MasterLevels, { source, report }: KnownMix, tags?: Tags): Facts {
+/** Time and silence of a mix's file with its edges; without what rings on after the end, which is measured when it is made. */
+function timesOf(report: NonNullable<KnownMix['report']>, sampleRate: number, edges: Edges | null | undefined) {
+  const { durationSeconds, headSeconds, tailSeconds } = report;
+  if (!edges) return { durationSeconds, headSeconds, tailSeconds };
+  const frames = Math.round(durationSeconds * sampleRate);
+  const { start, end } = spanOf(edges, sampleRate, frames);
+  const first = firstFrame(edges, sampleRate);
+  const sound = {
+    from: Math.max(start, headSeconds * sampleRate),
+    to: Math.min(end, frames - tailSeconds * sampleRate),
+  };
+  const length = framesWithin(edges, sampleRate, frames);
+  return {
+    durationSeconds: length / sampleRate,
+    headSeconds: (sound.from - first) / sampleRate,
+    tailSeconds: (first + length - sound.to) / sampleRate,
+  };
+}
+
+/** What is known of the master of a mix before it is delivered. */
+export function masterFacts(
+  master: MasterLevels,
+  { source, report }: KnownMix,
+  { tags, edges }: { tags?: Tags; edges?: Edges | null } = {},
+): Facts {
   return {
     integratedLufs: master.integratedLufs ?? -Infinity,
     truePeakDbtp: master.truePeakDbtp ?? -Infinity,
     maxMomentaryLufs: level(master.maxMomentaryLufs),
     maxShortTermLufs: level(master.maxShortTermLufs),
     rangeLu: master.rangeLu ?? undefined,
-    durationSeconds: report?.durationSeconds,
-    headSeconds: report?.headSeconds,
-    tailSeconds: report?.tailSeconds,
+    ...(report && timesOf(report, source.sampleRate, edges)),
     mix: { sampleRate: source.sampleRate, bitsUsed: report?.bitsUsed ?? null },
     file: null,
     tags,

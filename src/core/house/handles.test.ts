@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { controlQuantity, controlValue, withControl } from '../lane/control-path';
-import { parseLane, type Lane, type Stage } from '../lane/schema';
+import { LANE_SCHEMA, parseLane, type Lane, type Stage } from '../lane/schema';
 import { atRest, moveOf, scalesOf, withHandleAt, withHouse } from './handles';
 import { foundAmong, parseHouseLane } from './house-lane';
 import { HOUSE_LANES } from './ready-made';
@@ -138,7 +138,7 @@ test('house lanes are found by all words of name, sentence, material, purpose an
 test('files of older lanes are read; what is none gets a sentence', () => {
   const [first] = HOUSE_LANES;
   const older = { ...first, lane: { schema: 7, stages: [{ id: 't', kind: 'trim', settings: { gainDb: 2 } }] } };
-  expect(parseHouseLane(older).lane).toMatchObject({ schema: 8, stages: [{ kind: 'trim' }] });
+  expect(parseHouseLane(older).lane).toMatchObject({ schema: LANE_SCHEMA, stages: [{ kind: 'trim' }] });
   expect(() => parseHouseLane({ ...first, schema: 9 })).toThrow(/open it with a newer Copper Lane/);
   expect(() => parseHouseLane({ ...first, name: '' })).toThrow('Give the house lane a name.');
   expect(() => parseHouseLane('{}')).toThrow(/^The house lane can’t be read\./);

@@ -89,7 +89,10 @@ export function moveOf(stage: Stage, control: string): HandleMove | null {
   return { stage: stage.id, control, rest, from: heldTo(quantity, rest - span), to: heldTo(quantity, rest + span) };
 }
 
-/** A lane as it is to be begun from: handles in the middle, the full amount, what is set now as where they rest. */
+/**
+ * A lane as it is to be begun from, without the edges of its track: handles in the middle, the full amount, what is set now
+ * as where they rest.
+ */
 export function atRest(lane: Lane, name: string): Lane {
   const handles = (lane.house?.handles ?? []).map((handle): Handle => ({
     name: handle.name,
@@ -103,5 +106,6 @@ export function atRest(lane: Lane, name: string): Lane {
       return [{ ...move, rest, from: heldTo(quantity, move.from + shift), to: heldTo(quantity, move.to + shift) }];
     }),
   }));
-  return { ...lane, house: { name, amountPercent: 100, handles, scales: scalesOf(lane) } };
+  const { edges: _, ...kept } = lane;
+  return { ...kept, house: { name, amountPercent: 100, handles, scales: scalesOf(lane) } };
 }

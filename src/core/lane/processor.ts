@@ -4,6 +4,7 @@ import { JointMeter } from '../measure/joint-meter';
 import { HOPS_PER_SECOND } from '../measure/loudness-statistics';
 import type { ImpulseResponse, Use, StageProcessor } from '../stages/definition';
 import { definitionOf, traitsOf } from '../stages/registry';
+import type { EdgeGain } from '../sequence/edges';
 import { sameData } from './same-data';
 import type { Lane, Stage } from './schema';
 
@@ -25,6 +26,8 @@ export interface LaneOptions {
   impulses?: ReadonlyMap<string, ImpulseResponse>;
   /** Frame of the track that the first block starts with; left out: 0. */
   startFrame?: number;
+  /** Edges of the track, applied to what enters; left out: the input is used as it is. */
+  edges?: EdgeGain;
 }
 
 /** The place in the track of a signal that entered the lane some frames ago. */
@@ -136,6 +139,7 @@ export class LaneProcessor implements TrackPosition {
    * that follows. `position` tells where in the track the block is; left out, blocks follow one another.
    */
   process(frames: number, tap?: (joint: number) => void, position: TrackPosition = this): void {
+    this.options.edges?.apply(position.before(0), this.left, this.right, frames);
     this.meter(0, frames);
     tap?.(0);
     for (let i = 0; i < this.processors.length; i++) {

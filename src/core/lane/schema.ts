@@ -3,10 +3,11 @@ import type { SavedStage } from '../stages/definition';
 import { alternativesSchema, type Alternative } from './alternatives';
 import { crossoversSchema, DEFAULT_CROSSOVERS } from '../stages/bands/crossovers';
 import { houseSchema } from '../house/schema';
+import { edgesSchema } from '../sequence/edges';
 import { STAGE_KINDS, STAGES, type StageKind, type StageSettings } from '../stages/registry';
 
 /** Version of the lane's saved form; older ones are migrated by {@link parseLane}. */
-export const LANE_SCHEMA = 8;
+export const LANE_SCHEMA = 9;
 export const MAX_STAGES = 12;
 
 /** A stage's own name, such as “Safety” for a limiter; empty stands for the title of its kind. */
@@ -48,6 +49,8 @@ const currentLane = z
     stages: z.array(stageSchema).max(MAX_STAGES, `A lane has at most ${MAX_STAGES} stages.`),
     /** Overall controls. */
     house: houseSchema.optional(),
+    /** Where the track starts and ends in its mix; left out: with the mix. */
+    edges: edgesSchema.optional(),
   })
   .refine(
     ({ stages }) => new Set(stages.map(({ id }) => id)).size === stages.length,

@@ -1,5 +1,6 @@
 import { above, db, noise, sine } from '../../../tests/support/signals';
 import { aligned } from '../../../tests/support/core';
+import { EdgeGain } from '../../core/sequence/edges';
 import { parseLane, type Lane } from '../../core/lane/schema';
 import { regionBands } from '../../core/stages/equalizer/region';
 import { compressorSettings } from '../../core/stages/compressor/settings';
@@ -58,6 +59,35 @@ test('plays the lane bit for bit, later by its latency', () => {
   ]);
 });
 
+const EDGES = {
+  startSeconds: 3000 / RATE,
+  endSeconds: 20_000 / RATE,
+  fadeIn: { seconds: 2000 / RATE, shape: 'sCurve' },
+  fadeOut: { seconds: 5000 / RATE, shape: 'linear' },
+};
+const edged = (of: Lane) => parseLane({ ...of, edges: EDGES });
+
+test('edges are heard to the sample: silence outside, the fades, and nothing else', () => {
+  const { left } = play(open(edged(lane(TRIM))), 200);
+  const whole = play(open(lane(TRIM)), 200).left;
+  const gain = new EdgeGain(edged(lane()).edges!, RATE, tone.length);
+  // A trim is applied before or after the fade: they differ by the rounding of the last bit.
+  left.forEach((x, i) => {
+    if (Math.abs(x - whole[i] * gain.at(i)) > 1e-7) throw new Error(`Frame ${i} is ${x}.`);
+  });
+  expect(peak(left.subarray(0, 3000))).toBe(0);
+  expect(peak(left.subarray(20_000))).toBe(0);
+  expect(peak(left)).toBeGreaterThan(0.1);
+});
+
+test('edges are heard at their place after a jump too', () => {
+  const live = open(edged(lane(LIMITER)));
+  live.receive({ type: 'seek', frame: RATE });
+  expect(peak(play(live, 100).left)).toBe(0);
+  live.receive({ type: 'seek', frame: 10_000 });
+  expect(peak(play(live, 40).left)).toBeGreaterThan(0.1);
+});
+
 test('mix and master are heard at the same place, and switching makes no click', () => {
   const live = open(lane(LIMITER));
   const { left } = play(live, 400, {
@@ -80,6 +110,7 @@ test.each([
   ['another stage', lane(TRIM, LIMITER), lane(LIMITER)],
   ['a switched stage', lane(TRIM), lane({ ...TRIM, on: false })],
   ['an alternative with other bands', lane(bands(900, 5)), lane(bands(300, -8, 2400, 4))],
+  ['a fade at that place', lane(TRIM), parseLane({ ...lane(TRIM), edges: { fadeIn: { seconds: 0.8 } } })],
   ['another latency', lane(LIMITER), lane({ ...LIMITER, settings: { inputGainDb: 15, lookAheadMs: 1 } })],
 ])('%s is taken over without a click', (_, before, after) => {
   const live = open(before);

@@ -9,6 +9,7 @@ import { EMPTY_LANE, type Stage } from '../../core/lane/schema';
 import type { IntakeReport } from '../../core/measure/intake-report';
 import { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import type { Edges } from '../../core/sequence/edges';
 import { decibels } from '../../core/signal/decibels';
 import { copyBlock } from './copy-block';
 import { LevelPasses } from './level-passes';
@@ -53,14 +54,19 @@ export class Drafting {
     return this.mix;
   }
 
-  /** Throws with a sentence where there is no sound. */
-  async draft(destination: Destination, wishes: DraftWishes, reference: DraftReference | null = null): Promise<Draft> {
+  /** `edges` of the track, which decide its loudness too. Throws with a sentence where there is no sound. */
+  async draft(
+    destination: Destination,
+    wishes: DraftWishes,
+    reference: DraftReference | null = null,
+    edges?: Edges,
+  ): Promise<Draft> {
     let passes: { moved: number; runs: LevelPasses } | null = null;
     const runs: DraftRuns = {
       passage: async (stages) => (await this.joint(stages)).run,
       whole: (lane, moved) => {
         if (passes?.moved !== moved) passes = { moved, runs: new LevelPasses(this.audio, new Map(), moved, this.turn) };
-        return passes.runs.measure(lane);
+        return passes.runs.measure({ ...lane, edges });
       },
     };
     return firstDraft(this.reading(), destination, wishes, runs, reference);

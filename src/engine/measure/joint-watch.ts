@@ -10,7 +10,7 @@ import { BalanceMeter, type BalanceBand } from '../../core/measure/balance';
 import { BandLevelMeter } from '../../core/measure/band-levels';
 import { ImageMeter } from '../../core/measure/image';
 import { JointMeter } from '../../core/measure/joint-meter';
-import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
+import { BLOCK_STEP_HOPS, HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { decibels } from '../../core/signal/decibels';
 import { DistortionWatch } from './distortion-watch';
 import {
@@ -29,6 +29,8 @@ export interface WatchPlan {
   /** Hz */
   sampleRate: number;
   trackFrames: number;
+  /** What of the track counts for loudness, in frames. */
+  counted: Span;
   /** The stages that run. */
   stages: Stage[];
   crossovers: RunningLane['crossovers'];
@@ -106,7 +108,7 @@ export class JointWatch implements Watcher {
     private readonly plan: WatchPlan,
     private readonly kernels = new Kernels(),
   ) {
-    const { sampleRate, trackFrames, stages, latencies, inputLatency, meterInput, crossovers, loudest } = plan;
+    const { sampleRate, trackFrames, stages, latencies, inputLatency, meterInput, crossovers, loudest, counted } = plan;
     const hops = Math.ceil((trackFrames / sampleRate) * HOPS_PER_SECOND) + 1;
     this.left = kernels.allocate(TRACE_FRAMES * 8);
     this.right = kernels.allocate(TRACE_FRAMES * 8);
@@ -114,7 +116,11 @@ export class JointWatch implements Watcher {
     this.balance = loudest && new BalanceMeter(sampleRate, kernels);
     this.meters = latencies.map((delay, joint) =>
       joint > 0 || meterInput || stages.length === 0
-        ? new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, inputLatency + delay, trackFrames)
+        ? new JointMeter(
+            ...([kernels, sampleRate, TRACE_FRAMES, hops] as const),
+            inputLatency + delay + counted.start,
+            counted.end - counted.start,
+          )
         : null,
     );
     stages.forEach((stage, i) => {
@@ -209,9 +215,10 @@ export class JointWatch implements Watcher {
 
   result(): WatchResult {
     const { plan, meters, averages, images, peaks } = this;
+    const startSeconds = plan.counted.start / plan.sampleRate;
     return {
-      mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers) : null,
-      master: wholeReading(meters[this.last]!, this.masterOvers),
+      mix: plan.meterInput ? wholeReading(meters[0]!, this.mixOvers, startSeconds) : null,
+      master: wholeReading(meters[this.last]!, this.masterOvers, startSeconds),
       passageBalance: this.balance?.result() ?? null,
       stages: plan.stages.map((stage, i) => {
         const measures = traitsOf(stage).measures ?? {};
@@ -243,7 +250,16 @@ function jointReading({ loudness, peak }: JointMeter): JointReading {
   };
 }
 
-function wholeReading(meter: JointMeter, { seconds }: OverTimes): WholeReading {
+/** A series of values each 100 ms that begins `seconds` into the track, in the time of the track. */
+function inTrackTime(series: Float32Array, seconds: number): Float32Array {
+  const before = Math.round((seconds * HOPS_PER_SECOND) / BLOCK_STEP_HOPS);
+  const moved = new Float32Array(before + series.length).fill(-Infinity);
+  moved.set(series, before);
+  return moved;
+}
+
+/** `startSeconds` is where in the track its loudness begins to count. */
+function wholeReading(meter: JointMeter, { seconds }: OverTimes, startSeconds: number): WholeReading {
   const report = meter.loudness.report();
   const basic = jointReading(meter);
   return {
@@ -254,8 +270,8 @@ function wholeReading(meter: JointMeter, { seconds }: OverTimes): WholeReading {
     plrLu: basic.truePeakDbtp - basic.integratedLufs,
     samplePeaksDbfs: inDecibels(meter.peak.samplePeaks()),
     truePeaksDbtp: inDecibels(meter.peak.truePeaks()),
-    momentary: report.momentary,
-    shortTerm: report.shortTerm,
+    momentary: inTrackTime(report.momentary, startSeconds),
+    shortTerm: inTrackTime(report.shortTerm, startSeconds),
     overs: Float32Array.from(seconds),
   };
 }

@@ -44,6 +44,22 @@ test('the rendered master is what the lane gives, in place in time', async () =>
   expect([...right.subarray(0, 999)]).toEqual([...Float32Array.from(expected.right.subarray(0, 999))]);
 });
 
+test('other edges are measured again from the mix, as by a new measurer', async () => {
+  const measurer = new LaneMeasurer(audio);
+  const edged: Lane = parseLane({ ...lane(), edges: { startSeconds: 1, endSeconds: 2.5, fadeIn: { seconds: 0.5 } } });
+  const whole = await measurer.run(lane(), calm);
+  const second = await measurer.run(edged, calm);
+  expect(plain(second)).toEqual(plain(await new LaneMeasurer(audio).run(edged, calm)));
+  expect(second.joints[0].integratedLufs).not.toBe(whole.joints[0].integratedLufs);
+  expect(second.left.subarray(0, RATE).every((x) => Math.abs(x) < 1e-6)).toBe(true);
+  expect(second.left.subarray(3 * RATE).every((x) => Math.abs(x) < 1e-6)).toBe(true);
+  // A later stage is measured on from what was kept, which has the edges already.
+  const driven = { ...edged, stages: lane(([trim, eq, limiter]) => [trim, eq, { ...limiter, on: false }]).stages };
+  expect(plain(await measurer.run(driven, calm))).toEqual(plain(await new LaneMeasurer(audio).run(driven, calm)));
+  // And what is drawn of the mix is all of it.
+  expect(second.mix.picture).toEqual(whole.mix.picture);
+});
+
 const WORKING_BANDS = {
   id: 'bands',
   kind: 'bandDynamics',

@@ -1,7 +1,9 @@
-import { kernelsFor, LaneProcessor, type RunningLane } from '../../core/lane/processor';
+import { kernelsFor, LaneProcessor } from '../../core/lane/processor';
+import { sameData } from '../../core/lane/same-data';
 import type { Lane, Stage } from '../../core/lane/schema';
 import type { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
+import { countedSpan, edgeGain, type Edges } from '../../core/sequence/edges';
 import type { ImpulseResponse } from '../../core/stages/definition';
 import { traitsOf } from '../../core/stages/registry';
 import type { StereoBuffer } from '../sources/places';
@@ -57,10 +59,11 @@ interface KeptJoint {
 }
 
 /** What decides the sound of a chain of running stages. */
-function chainKey(stages: readonly Stage[], crossovers: Lane['crossovers']): string {
-  return JSON.stringify(
+function chainKey(stages: readonly Stage[], { crossovers, edges }: Lane): string {
+  return JSON.stringify([
+    edges,
     stages.map((stage) => [stage.kind, stage.settings, ...(traitsOf(stage).byBands ? [crossovers] : [])]),
-  );
+  ]);
 }
 
 /** Gathers drawing peaks of a signal in track time. */
@@ -106,6 +109,8 @@ export interface MeasurerOptions {
  */
 export class LaneMeasurer {
   private mix: ProgrammeReading | null = null;
+  /** Edges with which the mix was read. */
+  private mixEdges: Edges | undefined;
   /** Memory of the last run. */
   private kernels: Kernels | null = null;
   /** Impulse responses that lanes may name. */
@@ -128,13 +133,15 @@ export class LaneMeasurer {
 
   async run(lane: Lane, control: MeasuringControl): Promise<RenderedMeasurement> {
     const running = lane.stages.filter(({ on }) => on);
-    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane.crossovers));
+    const keys = running.map((_, i) => chainKey(running.slice(0, i + 1), lane));
     const changed = keys.findIndex((key, i) => key !== this.lastKeys[i]);
     // The first run makes the last stage ready for a change.
     const firstChanged = changed < 0 || this.lastKeys.length === 0 ? keys.length - 1 : changed;
     const start = this.kept && this.usable(this.kept, keys, firstChanged) ? this.kept : null;
     const skipped = start?.stages ?? 0;
-    const rest = { stages: running.slice(skipped), crossovers: lane.crossovers };
+    if (!sameData(lane.edges, this.mixEdges)) this.mix = null;
+    this.mixEdges = lane.edges;
+    const rest = { ...lane, stages: running.slice(skipped) };
     const master = await this.runStages(rest, keys, start, Math.max(skipped, firstChanged), control);
     this.lastKeys = keys;
     for (const key of this.readings.keys()) if (!keys.includes(key)) this.readings.delete(key);
@@ -189,7 +196,7 @@ export class LaneMeasurer {
 
   /** Runs `stages` from a kept joint or from the mix; keeps the signal that enters the stage with index `keepAt`. */
   private async runStages(
-    lane: RunningLane,
+    lane: Lane,
     keys: string[],
     start: KeptJoint | null,
     keepAt: number,
@@ -205,6 +212,8 @@ export class LaneMeasurer {
       meterHops: 0,
       impulses: this.impulses,
       startFrame: -(start?.latency ?? 0),
+      // What was kept has its edges already.
+      edges: start ? undefined : edgeGain(lane.edges, { sampleRate: audio.sampleRate, frames }),
     };
     this.kernels = kernelsFor(lane, options, this.kernels);
     const processor = new LaneProcessor(lane, options, this.kernels);
@@ -234,6 +243,7 @@ export class LaneMeasurer {
     const watcher = this.watcher({
       sampleRate: audio.sampleRate,
       trackFrames: frames,
+      counted: countedSpan(lane.edges, audio.sampleRate, frames),
       stages,
       crossovers,
       latencies: Array.from({ length: stages.length + 1 }, (_, joint) => processor.latencyAt(joint)),

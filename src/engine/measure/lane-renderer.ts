@@ -1,6 +1,7 @@
 import { LaneProcessor } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
 import { QUANTUM } from '../../core/kernels/layout';
+import { countedSpan, edgeGain } from '../../core/sequence/edges';
 import { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -29,10 +30,12 @@ export async function renderLane(
   const { sampleRate } = audio;
   const frames = audio.left.length;
   const running = { stages: lane.stages.filter(({ on }) => on), crossovers: lane.crossovers };
-  const processor = new LaneProcessor(running, { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, impulses });
+  const edges = edgeGain(lane.edges, { sampleRate, frames });
+  const processor = new LaneProcessor(running, { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, impulses, edges });
   const { left, right, kernels, latency } = processor;
   const hops = Math.ceil((frames / sampleRate) * HOPS_PER_SECOND) + 1;
-  const meter = new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, latency, frames);
+  const { start, end } = countedSpan(lane.edges, sampleRate, frames);
+  const meter = new JointMeter(kernels, sampleRate, TRACE_FRAMES, hops, latency + start, end - start);
   const total = frames + latency + QUANTUM;
   for (let block = 0, position = 0; position < total; block++, position += TRACE_FRAMES) {
     if (block % BLOCKS_PER_TURN === 0) await turn(position / total);

@@ -3,6 +3,7 @@ import type { Kernels } from '../../core/kernels/host';
 import { QUANTUM } from '../../core/kernels/layout';
 import { kernelsFor, LaneProcessor } from '../../core/lane/processor';
 import type { Lane, Stage } from '../../core/lane/schema';
+import { countedSpan, edgeGain, type EdgeGain } from '../../core/sequence/edges';
 import { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -40,16 +41,24 @@ export class LevelPasses {
   ) {}
 
   /** One pass. The stages before the first moved one must be those of the first pass. */
-  async measure({ stages, crossovers }: Lane): Promise<LevelReading> {
+  async measure({ stages, crossovers, edges }: Lane): Promise<LevelReading> {
     const on = stages.filter((stage) => stage.on);
-    this.entrance ??= await this.enter(on.slice(0, this.moved), crossovers);
-    const { audio, entrance } = this;
+    const { audio } = this;
     const { sampleRate } = audio;
     const frames = audio.left.length;
-    const processor = this.processor(on.slice(this.moved), crossovers, -entrance.latency);
+    const gain = edgeGain(edges, { sampleRate, frames });
+    this.entrance ??= await this.enter(on.slice(0, this.moved), crossovers, gain);
+    const { entrance } = this;
+    const processor = this.processor(
+      on.slice(this.moved),
+      crossovers,
+      -entrance.latency,
+      this.moved === 0 ? gain : undefined,
+    );
     const latency = entrance.latency + processor.latency;
     const hops = Math.ceil((frames / sampleRate) * HOPS_PER_SECOND) + 1;
-    const meter = new JointMeter(processor.kernels, sampleRate, TRACE_FRAMES, hops, latency, frames);
+    const { start, end } = countedSpan(edges, sampleRate, frames);
+    const meter = new JointMeter(processor.kernels, sampleRate, TRACE_FRAMES, hops, latency + start, end - start);
     await this.run(processor, entrance, frames + latency + QUANTUM, () =>
       meter.add(processor.leftAddress, processor.rightAddress, TRACE_FRAMES),
     );
@@ -62,19 +71,24 @@ export class LevelPasses {
     };
   }
 
-  private processor(stages: Stage[], crossovers: Lane['crossovers'], startFrame: number): LaneProcessor {
+  private processor(
+    stages: Stage[],
+    crossovers: Lane['crossovers'],
+    startFrame: number,
+    edges: EdgeGain | undefined,
+  ): LaneProcessor {
     const { sampleRate } = this.audio;
-    const options = { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, impulses: this.impulses, startFrame };
+    const options = { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, impulses: this.impulses, startFrame, edges };
     const lane = { stages, crossovers };
     this.kernels = kernelsFor(lane, options, this.kernels);
     return new LaneProcessor(lane, options, this.kernels);
   }
 
   /** Runs what stands before the moved stages, and keeps what comes out of it. */
-  private async enter(stages: Stage[], crossovers: Lane['crossovers']): Promise<Entrance> {
+  private async enter(stages: Stage[], crossovers: Lane['crossovers'], edges: EdgeGain | undefined): Promise<Entrance> {
     const { audio } = this;
     if (stages.length === 0) return { left: audio.left, right: audio.right, latency: 0 };
-    const processor = this.processor(stages, crossovers, 0);
+    const processor = this.processor(stages, crossovers, 0, edges);
     const frames = audio.left.length + processor.latency + TAIL_FRAMES;
     const kept = { left: new Float64Array(frames), right: new Float64Array(frames), latency: processor.latency };
     await this.run(processor, { ...audio, latency: 0 }, frames, (position) => {

@@ -93,7 +93,8 @@ export class Meetings {
     const estimated =
       (passes: LevelPasses) =>
       async (moved: Lane): Promise<LevelReading> => {
-        const master = await passes.measure(moved);
+        const { edges: _, ...passage } = moved;
+        const master = await passes.measure(passage);
         return {
           integratedLufs: whole.integratedLufs + master.integratedLufs - now.integratedLufs,
           maxMomentaryLufs: whole.maxMomentaryLufs + master.maxMomentaryLufs - now.maxMomentaryLufs,
@@ -160,7 +161,8 @@ export class Meetings {
     return new LevelPasses(audio, this.impulses, first, this.turn);
   }
 
-  private run(lane: Lane): Promise<Measurement> {
+  /** Of the loudest passage alone, which the edges are not counted in. */
+  private run({ edges: _, ...lane }: Lane): Promise<Measurement> {
     return this.passage.run(lane, { turn: () => this.turn(), output: null });
   }
 }

@@ -97,8 +97,12 @@ const KEPT_UNHELD = 3;
 const PATIENCE_MS = 30_000;
 
 /** What decides the result of measuring a lane on one mix. */
-export function laneKey({ stages, crossovers }: Lane): string {
-  return JSON.stringify([stages.map(({ kind, on, settings }) => [kind, on, settings]), crossovers]);
+export function laneKey({ stages, crossovers, edges }: Lane): string {
+  return JSON.stringify([
+    stages.map(({ kind, on, settings }) => [kind, on, settings]),
+    crossovers,
+    ...(edges ? [edges] : []),
+  ]);
 }
 
 /**

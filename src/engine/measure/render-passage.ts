@@ -1,6 +1,7 @@
 import { kernelsFor, LaneProcessor } from '../../core/lane/processor';
 import type { Kernels } from '../../core/kernels/host';
 import type { Lane } from '../../core/lane/schema';
+import { edgeGain } from '../../core/sequence/edges';
 import { JointMeter } from '../../core/measure/joint-meter';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -18,14 +19,17 @@ export const COMPARED_LUFS = -20;
 export function renderPassage(
   audio: Audio,
   { start, end }: Span,
-  { stages, crossovers }: Pick<Lane, 'stages' | 'crossovers'>,
+  { stages, crossovers, edges }: Pick<Lane, 'stages' | 'crossovers' | 'edges'>,
   impulses: ReadonlyMap<string, ImpulseResponse> = new Map(),
   kernels: Kernels | null = null,
 ): StereoBuffer {
   const { sampleRate } = audio;
   const from = Math.max(0, start - Math.round(LEAD_SECONDS * sampleRate));
   const lane = { stages: stages.filter(({ on }) => on), crossovers };
-  const options = { sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, startFrame: from, impulses };
+  const options = {
+    ...{ sampleRate, maxFrames: TRACE_FRAMES, meterHops: 0, startFrame: from, impulses },
+    edges: edgeGain(edges, { sampleRate, frames: audio.left.length }),
+  };
   const processor = new LaneProcessor(lane, options, kernelsFor(lane, options, kernels));
   const frames = end - start;
   const before = start - from + processor.latency;

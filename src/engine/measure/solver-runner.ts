@@ -2,6 +2,7 @@ import type { Destination } from '../../core/deliver/destination';
 import type { Handhold, LevelReading, Meeting } from '../../core/deliver/meet';
 import type { Draft } from '../../core/draft/first-draft/draft';
 import type { DraftWishes } from '../../core/draft/first-draft/request';
+import type { Edges } from '../../core/sequence/edges';
 import type { DraftReference } from '../../core/draft/first-draft/step';
 import type { Lane } from '../../core/lane/schema';
 import type { IntakeReport } from '../../core/measure/intake-report';
@@ -44,8 +45,13 @@ export class SolverRunner {
   }
 
   /** Drafts a lane; null when a newer order overtook it. */
-  async draft(destination: Destination, wishes: DraftWishes, reference: DraftReference | null): Promise<Draft | null> {
-    const reply = await this.ask({ what: 'draft', destination, wishes, reference });
+  async draft(
+    destination: Destination,
+    wishes: DraftWishes,
+    reference: DraftReference | null,
+    edges: Edges | undefined,
+  ): Promise<Draft | null> {
+    const reply = await this.ask({ what: 'draft', destination, wishes, reference, edges });
     return reply && 'draft' in reply ? reply.draft : null;
   }
 

@@ -4,6 +4,7 @@ import type { Draft } from '../../core/draft/first-draft/draft';
 import type { DraftWishes } from '../../core/draft/first-draft/request';
 import type { DraftReference } from '../../core/draft/first-draft/step';
 import { Kernels } from '../../core/kernels/host';
+import type { Edges } from '../../core/sequence/edges';
 import type { Lane } from '../../core/lane/schema';
 import type { IntakeReport } from '../../core/measure/intake-report';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -21,7 +22,13 @@ export type SolverOrder = { id: number } & (
   | { what: 'effortless'; lane: Lane; hold: Handhold; whole: LevelReading }
   | { what: 'meet'; lane: Lane; destination: Destination; hold: Handhold; maxDbtp: number }
   | { what: 'passage'; lane: Lane }
-  | { what: 'draft'; destination: Destination; wishes: DraftWishes; reference: DraftReference | null }
+  | {
+      what: 'draft';
+      destination: Destination;
+      wishes: DraftWishes;
+      reference: DraftReference | null;
+      edges: Edges | undefined;
+    }
 );
 
 export type SolverReply = { id: number } & (
@@ -71,7 +78,7 @@ async function answer(order: SolverOrder): Promise<SolverReply> {
   if (order.what === 'passage') return { id, passage: solvers.passage(order.lane) };
   const { destination } = order;
   if (order.what === 'draft')
-    return { id, draft: await solvers.drafting.draft(destination, order.wishes, order.reference) };
+    return { id, draft: await solvers.drafting.draft(destination, order.wishes, order.reference, order.edges) };
   return { id, meeting: await solvers.meetings.meet(order.lane, destination, order.hold, order.maxDbtp) };
 }
 

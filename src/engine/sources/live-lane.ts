@@ -2,6 +2,8 @@ import { QUANTUM } from '../../core/kernels/layout';
 import { LaneProcessor, type LaneOptions, type TrackPosition } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
 import { SHORT_TERM_HOPS } from '../../core/measure/loudness-statistics';
+import { sameData } from '../../core/lane/same-data';
+import { edgeGain } from '../../core/sequence/edges';
 import type { ImpulseResponse, Use } from '../../core/stages/definition';
 import { readAt, type Places, type StereoBuffer } from './places';
 import { Ramp } from './ramp';
@@ -38,16 +40,18 @@ export class LiveLane {
   }
 
   /** A processor for a lane on the same track; `meterHops` 0 leaves its meters out. */
-  make(lane: Pick<Lane, 'stages' | 'crossovers'>, meterHops = SHORT_TERM_HOPS): LaneProcessor {
-    const { use, impulses, sampleRate } = this.options;
-    const options: LaneOptions = { use, impulses, sampleRate, maxFrames: QUANTUM, meterHops };
+  make(lane: Pick<Lane, 'stages' | 'crossovers' | 'edges'>, meterHops = SHORT_TERM_HOPS): LaneProcessor {
+    const { use, impulses, sampleRate, mix } = this.options;
+    const edges = edgeGain(lane.edges, { sampleRate, frames: mix.left.length });
+    const options: LaneOptions = { use, impulses, sampleRate, maxFrames: QUANTUM, meterHops, edges };
     return new LaneProcessor(lane, options);
   }
 
   /** Takes another lane; true when it runs in a new processor, which has heard what is before `frame` of the track. */
   take(lane: Lane, frame: number): boolean {
+    const moved = !sameData(lane.edges, this.options.lane.edges);
     this.options.lane = lane;
-    if (this.processor.update(lane)) return false;
+    if (!moved && this.processor.update(lane)) return false;
     this.leaving = this.processor;
     this.restart(frame);
     this.arrived.reset(0);

@@ -3,11 +3,13 @@ import { destinationSchema, type Destination } from '../../core/deliver/destinat
 import { driven } from '../../core/deliver/driven';
 import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { parseLane } from '../../core/lane/schema';
+import { placeInMix } from '../../core/sequence/edges';
 import type { Source } from '../codecs/probe';
 import { tagsOf } from '../../core/deliver/tags';
 import { settingsOf } from '../accounts/settings';
 import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
+import type { StoredAudio } from '../http/float-audio';
 import { notFound, Problem } from '../problem';
 import { mixInUse } from '../mixes/mix-list';
 import { requireDestination } from '../destinations/destinations';
@@ -286,6 +288,13 @@ export async function ownDelivery(
   const row = await requireOwn<{ file_hash: string | null }>(db, 'deliveries', accountId, id, ['file_hash']);
   const [delivery] = await listDeliveries(db, { 'd.id': id });
   return { ...delivery, fileHash: row.file_hash };
+}
+
+/** The file of a delivery in the time of its mix. Throws a Problem: 404 for another's, 409 while there is no file. */
+export async function deliveryAudio(accountId: string, id: string): Promise<StoredAudio> {
+  const { fileHash, receipt } = await ownDelivery(accountId, id);
+  if (!fileHash || !receipt) throw new Problem(409, 'This delivery has no file: it is not finished, or it failed.');
+  return { hash: fileHash, sampleRate: receipt.file.sampleRate, ...placeInMix(receipt.lane.edges, receipt.file) };
 }
 
 /** MIME type of what a destination asks for. */

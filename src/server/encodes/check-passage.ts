@@ -3,6 +3,7 @@ import type { PassageEncodes } from '../../contracts/encode-check';
 import type { Encode } from '../../core/deliver/encode';
 import { encodeSampleRate } from '../../core/deliver/encode';
 import type { Lane } from '../../core/lane/schema';
+import { edgeGain } from '../../core/sequence/edges';
 import { decodePassage64 } from '../codecs/decode';
 import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
 import { throughStages } from '../render/through-stages';
@@ -71,7 +72,9 @@ export async function checkPassage(
   const input = await store.locate(order.workingHash);
   const decoded = decodePassage64(input, 2, (start - lead) / sampleRate, lead + frames);
   const stages = lane.stages.filter(({ on }) => on);
-  const master = stages.length > 0 ? throughStages(decoded, { ...lane, stages }, sampleRate, impulses) : decoded;
+  const edges = edgeGain(lane.edges, { sampleRate, frames: Infinity });
+  const place = { edges, startFrame: start - lead };
+  const master = throughStages(decoded, { ...lane, stages }, sampleRate, impulses, place);
   const targets = await Promise.all(
     encodes.map(async (encode) => ({ encode, path: await store.temporary('.encode') })),
   );

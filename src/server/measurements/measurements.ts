@@ -115,10 +115,10 @@ export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<str
     wanted.filter(({ key }) => !known.has(key)),
   );
   return new Map(
-    wanted.map(({ trackId, key, version: { id, name } }) => {
+    wanted.map(({ trackId, key, lane, version: { id, name } }) => {
       const { summary, status, progress, problem } = known.get(key) ?? WAITING;
       const checking = status === 'waiting' || status === 'measuring' ? progress : null;
-      return [trackId, { versionId: id, versionName: name, summary, checking, problem }];
+      return [trackId, { versionId: id, versionName: name, edges: lane.edges ?? null, summary, checking, problem }];
     }),
   );
 }

@@ -2,6 +2,7 @@ import { hasAutoMakeup, withAutoMakeup } from '../../core/lane/auto-makeup';
 import type { LaneProcessor } from '../../core/lane/processor';
 import type { Lane } from '../../core/lane/schema';
 import type { JointMeter } from '../../core/measure/joint-meter';
+import { edgeGain } from '../../core/sequence/edges';
 import { HOPS_PER_SECOND } from '../../core/measure/loudness-statistics';
 import { decode64 } from '../codecs/decode';
 import type { LaneRunOptions } from './lane-run';
@@ -30,12 +31,12 @@ export async function withMakeup({
   let length = frames;
   if (length === 0) for await (const chunk of decode64(input, channels)) length += chunk.length / 2;
   const meterHops = Math.ceil((length / inputRate) * HOPS_PER_SECOND) + HOPS_PER_SECOND;
+  const edges = edgeGain(lane.edges, { sampleRate: inputRate, frames: length });
   for (let done = 0; done < MOST_MEASUREMENTS; done++) {
     let joints: JointMeter[] = [];
     const onBlock = (processor: LaneProcessor) => (joints = processor.joints);
     for await (const _ of throughStages(decode64(input, channels), fitted, inputRate, impulses, {
-      meterHops,
-      onBlock,
+      ...{ meterHops, onBlock, edges },
     }));
     const measured = joints.map(({ loudness }) => ({ integratedLufs: loudness.report().integrated }));
     const next = withAutoMakeup(fitted, measured, MAKEUP_LU);

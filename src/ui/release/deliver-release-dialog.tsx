@@ -38,8 +38,8 @@ function cellsOf(release: ReleaseDetail, adjust: boolean): Map<string, Cell> {
   for (const track of release.tracks) {
     const { id: trackId, mix, master } = track;
     if (!master || !mix) continue;
-    const { summary, versionId } = master;
-    const facts = summary && masterFacts(summary, mix, tagsOfTrack(release, track));
+    const { summary, versionId, edges } = master;
+    const facts = summary && masterFacts(summary, mix, { tags: tagsOfTrack(release, track), edges });
     for (const { id: destinationId, settings } of destinations) {
       const key = `${trackId} ${destinationId}`;
       const at = facts && judgeAtDelivery(settings, facts, adjust);

@@ -54,6 +54,7 @@ export function MasterState({
       </Box>
     );
   }
+  const facts = masterFacts(summary, mix, { tags, edges: master.edges });
   return (
     <Box
       component="section"
@@ -86,7 +87,7 @@ export function MasterState({
         <tbody>
           {destinations.map(({ id, settings }) => {
             const { levelDb } = adjustmentAmong(adjustments, versionId, id);
-            const verdict = judge(settings, atLevel(masterFacts(summary, mix, tags), levelDb));
+            const verdict = judge(settings, atLevel(facts, levelDb));
             const delivery = deliveries.find(({ destination }) => destination === settings.name);
             return (
               <tr key={id}>

@@ -4,7 +4,14 @@ import { withEverySettings } from '../../core/lane/alternatives';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
-import { placeFor, withSetting, withStageChanged, withStageMoved, withStagesAt } from '../../core/lane/stage-edits';
+import {
+  placeFor,
+  withEdgesOf,
+  withSetting,
+  withStageChanged,
+  withStageMoved,
+  withStagesAt,
+} from '../../core/lane/stage-edits';
 import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
@@ -73,6 +80,11 @@ export class LaneEditor {
     if (lane === before) return;
     this.applyLane(lane);
     this.saver.step(label, before);
+  }
+
+  /** Puts a lane from elsewhere on this track, which keeps its edges. */
+  beginFrom(label: string, lane: Lane): void {
+    this.editLane(label, (before) => withEdgesOf(lane, before));
   }
 
   /** Inserts stages where there is room for them. */

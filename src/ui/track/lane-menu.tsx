@@ -45,7 +45,7 @@ export function LaneMenu() {
     if (!file) return;
     try {
       const lane = parseLane(JSON.parse(await file.text()));
-      editor.lane.editLane(`Open ${file.name}`.slice(0, 80), () => lane);
+      editor.lane.beginFrom(`Open ${file.name}`.slice(0, 80), lane);
     } catch (error) {
       const reason = error instanceof SyntaxError ? 'It is not JSON.' : (error as Error).message;
       editor.track.report(`${file.name}: ${reason} Choose a lane file saved here.`);

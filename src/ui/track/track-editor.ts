@@ -2,7 +2,7 @@ import { MOST_PASSAGE_ENCODES } from '../../contracts/encode-check';
 import { distinctEncodes } from '../../core/deliver/encode';
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
 import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
-import { neighbourOf, placeFor } from '../../core/lane/stage-edits';
+import { neighbourOf, placeFor, withEdgesOf } from '../../core/lane/stage-edits';
 import type { BalanceBand } from '../../core/measure/balance';
 import type { PpmType } from '../../core/measure/ppm';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -486,7 +486,7 @@ export class TrackEditor {
     const ids: string[] = [];
     for (const { name, lane } of drafts) {
       await this.copyVersion(name);
-      this.lane.editLane('First draft', () => lane);
+      this.lane.beginFrom('First draft', lane);
       ids.push(this.lane.version.id);
     }
     await this.lane.requireSaved();
@@ -537,9 +537,9 @@ export class TrackEditor {
     const { tracks } = await api(releaseDetailSchema, `/api/releases/${release.id}`);
     for (const { id } of tracks) {
       const version = id === track.id ? undefined : await this.versionOf(id);
-      if (version) await this.lane.replaceLane(version, lane, label);
+      if (version) await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
     }
-    this.lane.editLane(label.slice(0, MAX_LABEL), () => lane);
+    this.lane.beginFrom(label.slice(0, MAX_LABEL), lane);
   }
 
   /**

@@ -3,7 +3,7 @@ import type { Facts } from '../../core/deliver/facts';
 import { masterFacts } from '../../core/deliver/master-facts';
 import { louder } from '../../core/measure/intake-report';
 import type { ProgrammeReading } from '../../engine/measure/measurement';
-import { useEncodes, useTrack } from './context';
+import { useEncodes, useLane, useTrack } from './context';
 
 /**
  * What is known of a measured master of this track, for verdicts; null before it is measured. Encodes are those of the saved
@@ -12,12 +12,13 @@ import { useEncodes, useTrack } from './context';
 export function useMasterFacts(master: ProgrammeReading | null | undefined): Facts | null {
   const mix = useTrack((state) => state.details.mix);
   const tags = useTrack((state) => state.details.tags);
+  const edges = useLane((state) => state.version.lane.edges);
   const checks = useEncodes((state) => state.checks);
   return useMemo(() => {
     if (!master || !mix) return null;
     const encodes = checks.flatMap(({ codec, kbps, result }) =>
       result ? [{ codec, kbps, truePeakDbtp: louder(result.encode.truePeaksDbtp) ?? -Infinity }] : [],
     );
-    return { ...masterFacts(master, mix, tags), encodes };
-  }, [master, mix, tags, checks]);
+    return { ...masterFacts(master, mix, { tags, edges }), encodes };
+  }, [master, mix, tags, edges, checks]);
 }

@@ -1,4 +1,5 @@
 import type { Candidate } from '../../../contracts/candidate';
+import { placeInMix } from '../../../core/sequence/edges';
 import { framesAtRate } from '../../../contracts/audio';
 import { type TrackDetails, trackDetailsSchema } from '../../../contracts/track';
 import type { Lane } from '../../../core/lane/schema';
@@ -125,7 +126,8 @@ function deliveredFile(
 ): Stored & { path: string } {
   const receipt = deliveries.find(({ id }) => id === deliveryId)?.receipt;
   if (!receipt) throw new Error('This delivery has no file. Reload the page.');
-  const { frames, sampleRate } = receipt.file;
+  const { sampleRate } = receipt.file;
+  const { frames } = placeInMix(receipt.lane.edges, receipt.file);
   return { path: `/api/deliveries/${deliveryId}/audio?rate=${sampleRate}`, frames, sampleRate };
 }
 

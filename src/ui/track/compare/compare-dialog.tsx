@@ -84,7 +84,12 @@ function Verdicts({ ids, versions }: { ids: readonly string[]; versions: readonl
             {versions.map((version, i) => {
               const { levelDb } = adjustmentAmong(adjustments, ids[i], id);
               const verdict =
-                version && mix && judge(settings, atLevel(masterFacts(version.measurement.master, mix, tags), levelDb));
+                version &&
+                mix &&
+                judge(
+                  settings,
+                  atLevel(masterFacts(version.measurement.master, mix, { tags, edges: version.lane.edges }), levelDb),
+                );
               return (
                 <td key={i}>
                   <StandingMark

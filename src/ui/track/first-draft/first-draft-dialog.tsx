@@ -33,7 +33,7 @@ import { api, send } from '../../api';
 import { figure } from '../../kit/format';
 import { HABITS_KEY } from '../../settings/drafts-form';
 import { MAX_LABEL } from '../../../contracts/version';
-import { useEditor, useTrack } from '../context';
+import { useEditor, useLane, useTrack } from '../context';
 import { LaneRibbon } from '../lane/lane-ribbon';
 import { keepWishes, wishesOf } from './kept-wishes';
 import { StepsTable } from './steps-table';
@@ -102,8 +102,9 @@ function Sheet({
   const reference = chosen
     ? { name: chosen.title, balanceDb: chosen.report!.balance.map(({ levelDbfs }) => levelDbfs) }
     : null;
+  const edges = useLane((state) => state.version.lane.edges);
   const { runner, problem: unready } = useSolver();
-  const { draft, busy, problem } = useDraft(runner, destination, wishes, reference);
+  const { draft, busy, problem } = useDraft(runner, destination, wishes, reference, edges);
   const faults = mix?.report?.findings.filter(({ weight }) => weight === 'fault') ?? [];
   const trouble = unready ?? problem ?? failure;
   const waiting = busy || making;
@@ -122,7 +123,7 @@ function Sheet({
   const take = () => {
     if (!draft) return;
     keep(draft);
-    editor.lane.editLane(`First draft for ${destination.name}`.slice(0, MAX_LABEL), () => draft.lane);
+    editor.lane.beginFrom(`First draft for ${destination.name}`.slice(0, MAX_LABEL), draft.lane);
     onClose();
   };
   const takeBoth = async () => {
@@ -133,7 +134,7 @@ function Sheet({
       keep(draft);
       const drafts = [];
       for (const character of Object.keys(CHARACTERS) as Character[]) {
-        const made = await runner.draft(destination, { ...wishes, character }, reference);
+        const made = await runner.draft(destination, { ...wishes, character }, reference, edges);
         if (!made) return setMaking(false);
         drafts.push({ name: `${CHARACTERS[character]} draft`, lane: made.lane });
       }

@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Destination } from '../../../core/deliver/destination';
 import type { Draft } from '../../../core/draft/first-draft/draft';
 import type { DraftWishes } from '../../../core/draft/first-draft/request';
+import type { Edges } from '../../../core/sequence/edges';
 import type { DraftReference } from '../../../core/draft/first-draft/step';
 import { EMPTY_LANE } from '../../../core/lane/schema';
 import type { SolverRunner } from '../../../engine/measure/solver-runner';
@@ -45,15 +46,16 @@ export function useDraft(
   destination: Destination,
   wishes: DraftWishes,
   reference: DraftReference | null,
+  edges: Edges | undefined,
 ): DraftState {
   const [state, setState] = useState<{ of: unknown; draft: Draft | null; problem: string | null }>({
     ...{ of: null, draft: null, problem: null },
   });
-  const key = JSON.stringify([destination, wishes, reference]);
+  const key = JSON.stringify([destination, wishes, reference, edges]);
   useEffect(() => {
     if (!runner) return;
     let left = false;
-    runner.draft(destination, wishes, reference).then(
+    runner.draft(destination, wishes, reference, edges).then(
       (draft) => left || !draft || setState({ of: key, draft, problem: null }),
       (error: Error) => left || setState(({ draft }) => ({ of: key, draft, problem: error.message })),
     );

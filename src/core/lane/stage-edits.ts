@@ -2,11 +2,6 @@ import type { z } from 'zod';
 import { definitionOf, traitsOf } from '../stages/registry';
 import { MAX_STAGES, type Lane, type Stage } from './schema';
 
-/** A lane that was made elsewhere, on the track of another: where that track starts and ends stays. */
-export function withEdgesOf({ edges: _, ...lane }: Lane, { edges }: Lane): Lane {
-  return edges ? { ...lane, edges } : lane;
-}
-
 /** Stages with others inserted at a place; null where that would be more than a lane takes. */
 export function withStagesAt(stages: readonly Stage[], at: number, ...added: Stage[]): Stage[] | null {
   if (stages.length + added.length > MAX_STAGES) return null;

@@ -64,6 +64,7 @@ export const KEYS = {
   loopTo: key('programme', '.', '.', 'Loop to here'),
   instruments: key('listening', 'H', 'h', 'Instruments: meters at two places of the lane', true),
   betweenSamples: key('programme', 'U', 'u', 'Between the samples: the highest peaks and every over'),
+  edges: key('programme', 'F', 'f', 'Edges: where the track starts and ends, and its fades'),
   note: key('programme', 'I', 'i', 'Notes: write one here, or over the loop'),
   previousNote: key('programme', '[', '[', 'To the note before', true),
   nextNote: key('programme', ']', ']', 'To the next note', true),

@@ -28,6 +28,7 @@ function page() {
       showNotes: note('showNotes'),
       toggleInstruments: note('toggleInstruments'),
       showBetweenSamples: note('showBetweenSamples'),
+      showEdges: note('showEdges'),
       showKeys: note('showKeys'),
       toggleFigures: note('toggleFigures'),
       deliver: note('deliver'),
@@ -106,6 +107,7 @@ const TOLD: Partial<Record<KeyName, string>> = {
   },
   ...{
     betweenSamples: 'showBetweenSamples',
+    edges: 'showEdges',
     instruments: 'toggleInstruments',
     note: 'showNotes',
     previousNote: 'toNote',

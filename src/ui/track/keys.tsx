@@ -22,6 +22,7 @@ export interface PageActions {
   showNotes: () => void;
   toggleInstruments: () => void;
   showBetweenSamples: () => void;
+  showEdges: () => void;
 }
 
 type Action = (pressed: string) => unknown;
@@ -58,6 +59,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     loopTo: () => editor.navigation.loopToHere(),
     instruments: page.toggleInstruments,
     betweenSamples: page.showBetweenSamples,
+    edges: page.showEdges,
     note: page.showNotes,
     previousNote: () => editor.navigation.toNote(-1),
     nextNote: () => editor.navigation.toNote(1),

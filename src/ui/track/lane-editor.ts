@@ -3,16 +3,17 @@ import { MAX_LABEL, type Pin, type VersionState, versionStateSchema } from '../.
 import { withEverySettings } from '../../core/lane/alternatives';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
+import { withEdges, withEdgesOf } from '../../core/lane/lane-edges';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import {
   placeFor,
-  withEdgesOf,
   withSetting,
   withStageChanged,
   withStageMoved,
   withStagesAt,
 } from '../../core/lane/stage-edits';
 import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
+import type { Edges } from '../../core/sequence/edges';
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
 import { api, send } from '../api';
@@ -85,6 +86,11 @@ export class LaneEditor {
   /** Puts a lane from elsewhere on this track, which keeps its edges. */
   beginFrom(label: string, lane: Lane): void {
     this.editLane(label, (before) => withEdgesOf(lane, before));
+  }
+
+  /** Moves where the track starts and ends. */
+  setEdges(label: string, edges: Edges): void {
+    this.editLane(label, (lane) => withEdges(lane, edges));
   }
 
   /** Inserts stages where there is room for them. */

@@ -15,6 +15,7 @@ import { ConflictDialog } from './conflict-dialog';
 import { EditorProvider, useBlind, useEditor, useLane, useTrack, useTransport } from './context';
 import { DeliverDialog } from './deliver/deliver-dialog';
 import { DestinationList, Destinations } from './destinations';
+import { EdgesButton, EdgesDialog } from './edges/edges-dialog';
 import { GainStagingDialog } from './gain-staging';
 import { Head } from './head';
 import { HistoryList } from './history-list';
@@ -98,6 +99,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
   const [comparing, setComparing] = useState(false);
   const [notes, setNotes] = useState(false);
   const [between, setBetween] = useState(false);
+  const [edges, setEdges] = useState(false);
   const [instruments, setInstruments] = useState(false);
   const closeInstruments = () => setInstruments(false);
   useKeys({
@@ -106,6 +108,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
     deliver: () => setDelivering(true),
     toggleInstruments: () => setInstruments((open) => !open),
     showBetweenSamples: () => setBetween(true),
+    showEdges: () => setEdges(true),
     showNotes: () => {
       // What has the focus now gets it back when they close.
       focusOn('header [aria-label="Notes"]');
@@ -154,7 +157,10 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         ) : (
           <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
             <Box sx={{ flex: 1, minWidth: 0, display: 'flex', flexDirection: 'column' }}>
-              <Programme />
+              <Box sx={{ position: 'relative', flexShrink: 0 }}>
+                <Programme />
+                <EdgesButton onOpen={() => setEdges(true)} />
+              </Box>
               <HandlesStrip />
               <LaneView onFigures={() => setFigures(true)} />
               <Box sx={{ flex: 1, minHeight: 0, display: 'flex' }}>
@@ -184,6 +190,7 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
       </Box>
       {conflict && <ConflictDialog />}
       {blindTests && <BlindDialog />}
+      {edges && <EdgesDialog onClose={() => setEdges(false)} />}
       {between && <BetweenSamplesDialog onClose={() => setBetween(false)} />}
       {delivering && <DeliverDialog onClose={() => setDelivering(false)} />}
       <GainStagingDialog open={figures} onClose={() => setFigures(false)} onCompare={() => setComparing(true)} />

@@ -10,6 +10,7 @@ import { TEXT_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import {
   useEditor,
+  useLane,
   useLiveReadings,
   useMeasurements,
   useMixLength,
@@ -18,6 +19,7 @@ import {
   useTrack,
   useTransport,
 } from '../context';
+import { drawEdges } from './draw-edges';
 import { drawNote, noteNear } from './draw-note';
 import { AXIS, drawProgramme } from './draw-programme';
 import { NOTE_TITLES, trailSeconds } from '../notes/note-text';
@@ -44,6 +46,7 @@ export function Programme() {
   useLiveReadings();
   const zoom = useSelection((state) => state.view);
   const view = zoom ?? { start: 0, end: frames };
+  const edges = useLane((state) => state.version.lane.edges);
   const [drag, setDrag] = useState<View | null>(null);
 
   const still = useCanvas((surface) => {
@@ -68,6 +71,7 @@ export function Programme() {
       context.fillStyle = palette.ink;
       for (const edge of [region.start, region.end]) context.fillRect(x(edge) - 0.5, 0, 1, height - AXIS);
     }
+    if (edges) drawEdges(surface, edges, { sampleRate, frames, x, bottom: height - AXIS }, palette);
     for (const note of notes) drawNote(surface, note, (seconds) => x((seconds + trail) * sampleRate), palette);
     drawProgramme(
       surface,

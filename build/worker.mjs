@@ -20,6 +20,7 @@ const options = {
     path.join(jobs, 'threads/reference.ts'),
     path.join(jobs, 'threads/encode.ts'),
     path.join(jobs, 'threads/passage.ts'),
+    path.join(jobs, 'threads/image.ts'),
   ],
   outbase: path.join(root, 'src/server'),
   outdir: path.join(root, watching ? 'dist/dev' : 'dist'),

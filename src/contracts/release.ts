@@ -4,6 +4,7 @@ import { placedAdjustmentSchema } from './adjustment';
 import { latestDeliverySchema } from './delivery';
 import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
+import { jointSchema } from '../core/sequence/joint';
 import { edgesSchema } from '../core/sequence/edges';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
@@ -50,8 +51,35 @@ export const trackParticularsSchema = z.strictObject({
   copyright,
   notes,
 });
-export const changeTrackSchema = trackParticularsSchema.partial();
+export const changeTrackSchema = trackParticularsSchema.partial().extend({
+  /** How it follows the track before it. */
+  joint: jointSchema.optional(),
+  /** The version that the release is put together from; null: the first one. */
+  chosenVersionId: z.uuid().nullable().optional(),
+});
 export type ChangeTrack = z.infer<typeof changeTrackSchema>;
+
+/** Trims of the chosen versions of a release, in dB, each at the step that a window knows. */
+export const levelReleaseSchema = z.strictObject({
+  trims: z
+    .array(
+      z.strictObject({
+        ...{ versionId: z.uuid(), after: z.int().min(0) },
+        trimDb: z.number().min(-24, 'A trim goes from −24 to 24 dB.').max(24, 'A trim goes from −24 to 24 dB.'),
+      }),
+    )
+    .min(1, 'There is nothing to level.')
+    .max(100),
+});
+export type LevelRelease = z.infer<typeof levelReleaseSchema>;
+/** The steps that levelling made: what undoes it. */
+export const levelledReleaseSchema = z.strictObject({
+  steps: z
+    .array(z.strictObject({ versionId: z.uuid(), step: z.int().min(0) }))
+    .min(1)
+    .max(100),
+});
+export type LevelledRelease = z.infer<typeof levelledReleaseSchema>;
 
 /** The order of everything in a list. */
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
@@ -141,10 +169,12 @@ export const mixSummarySchema = z.object({
 });
 export type MixSummary = z.infer<typeof mixSummarySchema>;
 
-/** What is known of the master of a track: its first version, through the mix in use. */
+/** What is known of the master of a track: of its chosen version, through the mix in use. */
 const masterStateSchema = z.object({
   versionId: z.string(),
   versionName: z.string(),
+  /** Number of the step that the version is at. */
+  step: z.number(),
   /** Where it starts and ends in its mix; null: with the mix. */
   edges: edgesSchema.nullable(),
   /** Null until it was measured. */
@@ -167,6 +197,9 @@ export const trackSummarySchema = trackParticularsSchema.extend({
   deliveries: z.array(latestDeliverySchema),
   /** Null while no mix is ready. */
   master: masterStateSchema.nullable(),
+  /** How it follows the track before it. */
+  joint: jointSchema,
+  versions: z.array(z.object({ id: z.string(), name: z.string() })),
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 

@@ -10,6 +10,7 @@ const OWNED = {
   reference_tracks: { name: 'reference', through: 'account' },
   shelf_destinations: { name: 'destination', through: 'account' },
   house_lanes: { name: 'house lane', through: 'account' },
+  images: { name: 'image', through: 'release' },
   tracks: { name: 'track', through: 'release' },
   destinations: { name: 'destination', through: 'release' },
   mixes: { name: 'mix', through: 'track' },

@@ -21,8 +21,10 @@ test('silence has no level, and its summary is still one', () => {
     ...{ integratedLufs: -Infinity, maxShortTermLufs: -Infinity, maxMomentaryLufs: -Infinity },
     ...{ rangeLu: 0, plrLu: NaN },
     ...{ truePeakDbtp: -Infinity, samplePeakDbfs: -Infinity, picture: new Float32Array(0) },
+    ...{ momentary: new Float32Array(50).fill(-Infinity), shortTerm: new Float32Array(50).fill(-Infinity) },
   };
-  const summary = masterSummary({ mix: nothing, master: nothing });
+  const summary = masterSummary({ mix: nothing, master: nothing, passageBalance: null });
+  expect(summary.blocks.counts).toEqual([]);
   expect(summary.integratedLufs).toBeNull();
   expect(masterSummarySchema.parse(JSON.parse(JSON.stringify(summary)))).toEqual(summary);
 });

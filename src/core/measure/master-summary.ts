@@ -1,8 +1,12 @@
 import { z } from 'zod';
+import { loudnessCounts, loudnessCountsSchema } from '../sequence/album-loudness';
+import type { BalanceBand } from './balance';
 import { figureOrNull, figureSchema } from './intake-report';
 
 /** Columns of an outline. */
 export const OUTLINE_COLUMNS = 200;
+/** Points of the loudness curve, at most. */
+const CURVE_POINTS = 200;
 
 /** Lowest and highest sample of each column, alternating, rounded for drawing. */
 const outlineSchema = z.array(z.number()).length(OUTLINE_COLUMNS * 2);
@@ -20,16 +24,36 @@ export const masterSummarySchema = z.object({
   samplePeakDbfs: figureSchema,
   plrLu: figureSchema,
   outlines: z.object({ mix: outlineSchema, master: outlineSchema }),
+  /** How many gating blocks had which loudness: what the loudness of the whole release is made from. */
+  blocks: loudnessCountsSchema,
+  /** Short-term loudness over the mix's length in LUFS, evenly spaced; null where nothing is heard. */
+  curve: z.array(figureSchema).max(CURVE_POINTS),
+  /** Level in dBFS and side against mid in dB, by third-octaves, of the loudest passage; null where none is known. */
+  balance: z.array(z.object({ levelDbfs: figureSchema, sideDb: figureSchema })).max(64).nullable(),
 });
 export type MasterSummary = z.infer<typeof masterSummarySchema>;
 
 /** Figures of a master and the pictures of mix and master. Levels may be infinite. */
 interface MeasuredMaster {
   mix: { picture: Float32Array };
-  master: Record<Exclude<keyof MasterSummary, 'outlines'>, number> & { picture: Float32Array };
+  master: Record<Figures, number> & { picture: Float32Array; momentary: Float32Array; shortTerm: Float32Array };
+  passageBalance: readonly BalanceBand[] | null;
+}
+type Figures = Exclude<keyof MasterSummary, 'outlines' | 'blocks' | 'curve' | 'balance'>;
+
+const shown = (value: number) => (Number.isFinite(value) ? Math.round(value * 10) / 10 : null);
+
+/** The loudest of each stretch of a series, so that no peak is lost. */
+function curveOf(shortTerm: Float32Array): (number | null)[] {
+  const points = Math.min(CURVE_POINTS, shortTerm.length);
+  return Array.from({ length: points }, (_, i) => {
+    const from = Math.floor((i * shortTerm.length) / points);
+    const to = Math.floor(((i + 1) * shortTerm.length) / points);
+    return shown(shortTerm.subarray(from, to).reduce((a, b) => Math.max(a, b), -Infinity));
+  });
 }
 
-export function masterSummary({ mix, master }: MeasuredMaster): MasterSummary {
+export function masterSummary({ mix, master, passageBalance }: MeasuredMaster): MasterSummary {
   return {
     integratedLufs: figureOrNull(master.integratedLufs),
     maxShortTermLufs: figureOrNull(master.maxShortTermLufs),
@@ -39,6 +63,10 @@ export function masterSummary({ mix, master }: MeasuredMaster): MasterSummary {
     samplePeakDbfs: figureOrNull(master.samplePeakDbfs),
     plrLu: figureOrNull(master.plrLu),
     outlines: { mix: outlineOf(mix.picture), master: outlineOf(master.picture) },
+    blocks: loudnessCounts(master.momentary),
+    curve: curveOf(master.shortTerm),
+    balance:
+      passageBalance?.map(({ levelDbfs, sideDb }) => ({ levelDbfs: shown(levelDbfs), sideDb: shown(sideDb) })) ?? null,
   };
 }
 

@@ -6,7 +6,7 @@ import type { Measurement } from './measurement';
 import { laneKey } from './queue';
 
 /** Version of the form in which a measurement is kept; those of an older one are computed again. */
-const FORM = 2;
+const FORM = 3;
 /** The largest kept measurement in bytes; those of longer programmes are not kept. */
 export const MOST_KEPT_BYTES = 24 * 1024 * 1024;
 /** More stages than a lane can have. */

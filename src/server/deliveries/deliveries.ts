@@ -224,7 +224,7 @@ export async function deliveryOrder(db: Knex, id: string): Promise<DeliveryOrder
 }
 
 /** Who answers for a delivery, as its receipt names them. */
-async function makerOf(db: Knex, accountId: string): Promise<DeliveryOrder['by']> {
+export async function makerOf(db: Knex, accountId: string): Promise<DeliveryOrder['by']> {
   const { studio, engineer } = await settingsOf(db, accountId);
   return { studio, engineer };
 }

@@ -1,8 +1,22 @@
 import Papa from 'papaparse';
 import type { Receipt } from '../../core/deliver/receipt';
+import { edgeWords } from '../../core/sequence/edge-words';
 import { louder } from '../../core/measure/intake-report';
 
-function rowOf({ file, measured, verdict, destination, mix, version, dither, levelDb, driveDb, tags, made }: Receipt) {
+function rowOf({
+  file,
+  measured,
+  verdict,
+  destination,
+  mix,
+  version,
+  dither,
+  levelDb,
+  driveDb,
+  tags,
+  made,
+  lane,
+}: Receipt) {
   const missing = verdict.requirements.filter(({ standing, advice }) => standing === 'misses' && !advice);
   return {
     file: file.name,
@@ -26,6 +40,7 @@ function rowOf({ file, measured, verdict, destination, mix, version, dither, lev
     title: tags.title ?? '',
     ISRC: tags.isrc ?? '',
     version,
+    edges: lane.edges ? edgeWords(lane.edges) : '',
     mix: mix.fileName,
     'SHA-256 of the file': file.sha256,
     'SHA-256 of the mix': mix.sha256,

@@ -1,26 +1,16 @@
-import { readFile } from 'node:fs/promises';
-import path from 'node:path';
-import PDFDocument from 'pdfkit';
 import { destinationSentence } from '../../core/deliver/describe';
 import { encodeName } from '../../core/deliver/encode';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle, type Lane } from '../../core/lane/schema';
+import { edgeWords } from '../../core/sequence/edge-words';
 import { louder } from '../../core/measure/intake-report';
 import { reading, readingWords } from '../../core/measure/reading';
+import { MARGIN, Sheet, WIDTH } from './sheet';
 
-const MARGIN = 48;
-const WIDTH = 595.28 - 2 * MARGIN;
-const FONTS = 'node_modules/@fontsource/instrument-sans/files';
-const FACES = { text: 'instrument-sans-latin-400-normal.woff', strong: 'instrument-sans-latin-600-normal.woff' };
 const CURVE_HEIGHT = 90;
 /** LUFS at the top and the bottom of the curve. */
 const CURVE_RANGE = [0, -60] as const;
 const GREY = '#5a5a5a';
-
-/** What the faces have no sign for, in words. */
-function printable(text: string): string {
-  return text.replace(/≤ ?/g, 'at most ').replace(/≥ ?/g, 'at least ').replace(/ ?±/g, ', within ').replace(/→/g, '>');
-}
 
 /** Settings that differ between stages, as one line each. */
 function laneLines({ stages }: Lane): string[] {
@@ -61,59 +51,33 @@ function drawCurve(page: PDFKit.PDFDocument, { shortTermLufs }: Receipt['curve']
 /** A receipt as a printed sheet, A4. The same receipt gives the same bytes. */
 export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
   const { file, measured, verdict, destination, mix, made, by, tags, lane } = receipt;
-  const date = made.at ? new Date(made.at) : new Date(0);
-  const page = new PDFDocument({
-    ...{ size: 'A4', margin: MARGIN },
-    info: { Title: `Receipt of ${file.name}`, CreationDate: date, Author: by.studio || by.engineer },
+  const sheet = await Sheet.begin({
+    title: `Receipt of ${file.name}`,
+    author: by.studio || by.engineer,
+    at: made.at ? new Date(made.at) : new Date(0),
   });
-  for (const [name, face] of Object.entries(FACES))
-    page.registerFont(name, await readFile(path.resolve(process.cwd(), FONTS, face)));
-  const chunks: Buffer[] = [];
-  page.on('data', (chunk: Buffer) => chunks.push(chunk));
-  const ended = new Promise((resolve) => page.on('end', resolve));
-
-  const heading = (text: string) => page.moveDown(0.6).font('strong').fontSize(11).fillColor('black').text(text);
-  const line = (text: string) => page.font('text').fontSize(9).fillColor('black').text(printable(text));
-  const row = (cells: readonly (readonly [text: string, at: number, width: number])[], face = 'text') => {
-    const y = page.y;
-    let bottom = y;
-    for (const [text, at, width] of cells) {
-      page
-        .font(face)
-        .fontSize(9)
-        .fillColor('black')
-        .text(printable(text), MARGIN + at, y, { width });
-      bottom = Math.max(bottom, page.y);
-    }
-    page.x = MARGIN;
-    page.y = bottom + 2;
-  };
-
-  page.font('strong').fontSize(16).text('Receipt').fontSize(11).text(file.name);
+  const line = (text: string) => sheet.line(text);
+  sheet.title('Receipt', file.name);
   line([tags.title, tags.artist, tags.album].filter(Boolean).join(', '));
   line([by.engineer, by.studio, made.at ?? ''].filter(Boolean).join(', '));
-  heading(`${destination.name}: the file ${verdict.standing === 'unknown' ? 'could not be judged' : verdict.standing}`);
+  sheet.heading(
+    `${destination.name}: the file ${verdict.standing === 'unknown' ? 'could not be judged' : verdict.standing}`,
+  );
   line(destinationSentence(destination));
   line(`Source: ${destination.source || 'not given'}`);
-  page.moveDown(0.5);
-  const COLUMNS = [0, 130, 250, 375] as const;
-  const WIDTHS = [125, 115, 120, WIDTH - 375] as const;
-  row(
-    ['Requirement', 'Measured', 'Required', 'Verdict'].map((text, i) => [text, COLUMNS[i], WIDTHS[i]]),
-    'strong',
-  );
+  sheet.page.moveDown(0.5);
+  const columns = [130, 120, 125, WIDTH - 375];
+  sheet.row(['Requirement', 'Measured', 'Required', 'Verdict'], columns, 'strong');
   for (const { title, measured: value, asked, standing, miss, advice, source } of verdict.requirements)
-    row([
-      [title, COLUMNS[0], WIDTHS[0]],
-      [value, COLUMNS[1], WIDTHS[1]],
-      [asked, COLUMNS[2], WIDTHS[2]],
-      [`${advice ? 'advice: ' : ''}${miss || standing}${source ? ` (${source})` : ''}`, COLUMNS[3], WIDTHS[3]],
-    ]);
+    sheet.row(
+      [title, value, asked, `${advice ? 'advice: ' : ''}${miss || standing}${source ? ` (${source})` : ''}`],
+      columns,
+    );
   if (receipt.curve.shortTermLufs.length > 0) {
-    heading('Short-term loudness');
-    drawCurve(page, receipt.curve);
+    sheet.heading('Short-term loudness');
+    drawCurve(sheet.page, receipt.curve);
   }
-  heading('Figures');
+  sheet.heading('Figures');
   line(
     [
       `integrated ${readingWords(reading('loudness', measured.integratedLufs))}`,
@@ -128,15 +92,14 @@ export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
     line(
       `In ${encodeName({ codec, kbps })}: true peak ${readingWords(reading('truePeak', louder(truePeakDbtp)))}, ${overs} frames over full scale`,
     );
-  heading('How it was made');
+  sheet.heading('How it was made');
   line(
     `From ${mix.fileName}, version “${receipt.version}”, level at delivery ${receipt.levelDb} dB, drive ${receipt.driveDb} dB, dither ${receipt.dither}`,
   );
+  if (lane.edges) line(`Edges: ${edgeWords(lane.edges)}`);
   laneLines(lane).forEach(line);
   line(`SHA-256 of the file ${file.sha256}`);
   line(`SHA-256 of the mix ${mix.sha256}`);
   line(`Core ${made.core}, ffmpeg ${made.ffmpeg}, form ${made.form}`);
-  page.end();
-  await ended;
-  return Buffer.concat(chunks);
+  return sheet.end();
 }

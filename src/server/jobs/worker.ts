@@ -18,6 +18,7 @@ import { LaneRuns, removeAbandonedRuns } from './lane-runs';
 import { recoverAbandoned, releaseAll } from './lease';
 import { deliverTask } from './tasks/deliver';
 import { encodeTask } from './tasks/encode';
+import { imageTask } from './tasks/image';
 import { intakeTask } from './tasks/intake';
 import { measureTask } from './tasks/measure';
 import { referenceTask } from './tasks/reference';
@@ -119,6 +120,7 @@ async function main(): Promise<void> {
     {
       intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
       measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+      image: async (data) => imageTask(db, log(), payload.parse(data).id),
       encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
       reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
     },

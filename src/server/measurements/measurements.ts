@@ -1,5 +1,6 @@
 import type { Knex } from 'knex';
-import { parseLane, type Lane } from '../../core/lane/schema';
+import type { Lane } from '../../core/lane/schema';
+import { chosenVersions } from '../versions/chosen-version';
 import { type MasterSummary, masterSummary, masterSummarySchema } from '../../core/measure/master-summary';
 import type { MasterState } from '../../contracts/release';
 import { stepFiguresSchema } from '../../contracts/version';
@@ -83,29 +84,21 @@ interface ListedTrack {
 }
 
 /**
- * What is known of the master of each track: of its first version, through the mix in use. What was not measured yet is
+ * What is known of the master of each track: of its chosen version, through the mix in use. What was not measured yet is
  * queued.
  */
 export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<string, MasterState>> {
   const db = database();
   const ready = tracks.flatMap(({ id, mix }) => (mix?.status === 'ready' ? [{ id, mixId: mix.id }] : []));
-  const versions = await db('versions as v')
-    .join('edits as e', (join) => join.on('e.version_id', 'v.id').andOn('e.sequence', 'v.current'))
-    .whereIn(
-      'v.track_id',
-      ready.map(({ id }) => id),
-    )
-    .whereNull('v.removed_at')
-    .distinctOn('v.track_id')
-    .orderBy(['v.track_id', 'v.position', 'v.created_at'])
-    .select<{ id: string; name: string; trackId: string; lane: unknown }[]>(
-      ...['v.id', 'v.name', 'v.track_id as trackId', 'e.lane'],
-    );
+  const versions = await chosenVersions(
+    db,
+    ready.map(({ id }) => id),
+  );
   const wanted = await Promise.all(
     ready.flatMap(({ id, mixId }) => {
-      const version = versions.find(({ trackId }) => trackId === id);
+      const version = versions.get(id);
       if (!version) return [];
-      const lane = parseLane(version.lane);
+      const { lane } = version;
       return measurementKey(mixId, lane).then((key) => ({ trackId: id, mixId, lane, key, version }));
     }),
   );
@@ -115,10 +108,10 @@ export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<str
     wanted.filter(({ key }) => !known.has(key)),
   );
   return new Map(
-    wanted.map(({ trackId, key, lane, version: { id, name } }) => {
+    wanted.map(({ trackId, key, lane, version: { id, name, step } }) => {
       const { summary, status, progress, problem } = known.get(key) ?? WAITING;
       const checking = status === 'waiting' || status === 'measuring' ? progress : null;
-      return [trackId, { versionId: id, versionName: name, edges: lane.edges ?? null, summary, checking, problem }];
+      return [trackId, { versionId: id, versionName: name, step, edges: lane.edges ?? null, summary, checking, problem }];
     }),
   );
 }

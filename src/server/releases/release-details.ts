@@ -4,18 +4,21 @@ import { latestDeliveries } from '../deliveries/deliveries';
 import { listDestinations } from '../destinations/destinations';
 import { mastersOf } from '../measurements/measurements';
 import { adjustmentsOf } from '../versions/adjustments';
+import { versionNames } from '../versions/chosen-version';
 import { getRelease } from './releases';
 
 /** Everything the page of a release shows. Throws a Problem (404) for another's. */
 export async function getReleaseDetails(accountId: string, id: string): Promise<ReleaseDetail> {
   const release = await getRelease(accountId, id);
-  const masters = await mastersOf(release.tracks);
   const trackIds = release.tracks.map((track) => track.id);
+  const versions = await versionNames(database(), trackIds);
+  const masters = await mastersOf(release.tracks);
   const deliveries = await latestDeliveries(database(), trackIds);
   return {
     ...release,
     tracks: release.tracks.map((track) => ({
       ...track,
+      versions: versions.get(track.id) ?? [],
       master: masters.get(track.id) ?? null,
       deliveries: deliveries.get(track.id) ?? [],
     })),

@@ -1,3 +1,4 @@
+import { jointSchema, USUAL_JOINT } from '../../core/sequence/joint';
 import { database } from '../database/connection';
 import { mixesOf } from '../mixes/mix-list';
 import { addStartingDestinations } from '../destinations/destinations';
@@ -126,7 +127,7 @@ interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived' | 'destin
 
 /** A release with its mixes, without what is known of its masters and deliveries. */
 export interface ReleaseWithMixes extends Omit<ReleaseDetail, 'tracks' | 'destinations'> {
-  tracks: Omit<TrackSummary, 'master' | 'deliveries'>[];
+  tracks: Omit<TrackSummary, 'master' | 'deliveries' | 'versions'>[];
 }
 
 /** Mixes of each track that the page of a release shows besides the one that is used: the newest. */
@@ -143,15 +144,19 @@ export async function getRelease(accountId: string, id: string): Promise<Release
     .where('t.release_id', id)
     .whereNull('t.removed_at')
     .orderBy('t.position')
-    .select<(Omit<TrackSummary, 'mix' | 'mixes' | 'master' | 'deliveries'> & { mixId: string | null })[]>(
+    .select<(Omit<ReleaseWithMixes['tracks'][number], 'mix' | 'mixes'> & { mixId: string | null })[]>(
       ...['t.id', 't.title', 't.position', 't.artist', 't.isrc', 't.composer', 't.copyright', 't.notes'],
-      't.mix_id as mixId',
+      ...['t.mix_id as mixId', 't.joint'],
     );
   const mixes = await mixesOf(tracks, MIXES_IN_RELEASE);
   return {
     ...release,
     archived: archived_at !== null,
     cover: cover_hash && cover_type ? { hash: cover_hash, type: cover_type } : null,
-    tracks: tracks.map(({ mixId: _, ...track }) => ({ ...track, ...mixes.get(track.id)! })),
+    tracks: tracks.map(({ mixId: _, joint, ...track }) => ({
+      ...track,
+      joint: joint === null ? USUAL_JOINT : jointSchema.parse(joint),
+      ...mixes.get(track.id)!,
+    })),
   };
 }

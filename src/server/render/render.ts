@@ -1,16 +1,13 @@
 import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
-import { Readable } from 'node:stream';
-import { pipeline } from 'node:stream/promises';
 import { Ditherer, type Dither } from '../../core/deliver/dither';
 import { FORMAT_TRAITS, type Format, type WordLength } from '../../core/deliver/format';
 import type { Lane } from '../../core/lane/schema';
-import { asFloat64, whole } from '../codecs/decode';
-import { start } from '../codecs/process';
 import { Problem } from '../problem';
+import { converted } from './convert';
 import { runLane, samplesOf, type LaneRun, type LaneRunOptions } from './lane-run';
 import { atLevel } from './level';
-import { asBytes, counted, fromFile, written } from './raw';
+import { counted, fromFile, written } from './raw';
 import { atLevelNoted, excessDb, heldRange, isOnGrid, type Depth, type Noted } from './tap';
 import { writeFile } from './write-file';
 import { guarded } from './true-peak-guard';
@@ -56,34 +53,6 @@ export interface Rendered {
 /** Shares of the work that are done after the lane, and when the samples wait for their dither. */
 export const LANE = 0.4;
 const FINISHED = 0.7;
-
-/** Sample-rate conversion by soxr at its highest precision. */
-async function* converted(input: AsyncIterable<Float64Array>, from: number, to: number): AsyncGenerator<Float64Array> {
-  const raw = ['-f', 'f64le', '-ac', '2'];
-  const filter = `aresample=${to}:resampler=soxr:precision=33:osf=dbl`;
-  const { child, finished } = start('ffmpeg', [
-    ...raw,
-    '-ar',
-    String(from),
-    '-i',
-    'pipe:0',
-    '-af',
-    filter,
-    ...raw,
-    '-ar',
-    String(to),
-    '-',
-  ]);
-  const feeding = pipeline(Readable.from(asBytes(input)), child.stdin);
-  feeding.catch(() => child.kill('SIGKILL'));
-  try {
-    for await (const bytes of whole(child.stdout, 16)) yield asFloat64(bytes);
-    await feeding;
-    await finished;
-  } finally {
-    child.kill('SIGKILL');
-  }
-}
 
 /** Frames that are dithered at a time. */
 const DITHERED = 4096;

@@ -7,7 +7,7 @@ import type { SentFile } from '../http/upload';
 import { insertMix, receive } from '../mixes/mixes';
 import { copyTitle, writeOrder } from '../order';
 import { requireOwn } from '../ownership';
-import { Problem } from '../problem';
+import { notFound, Problem } from '../problem';
 
 const MAX_TRACKS = 200;
 const MAX_TITLE = 120;
@@ -58,9 +58,22 @@ async function lastPosition(trx: Knex, releaseId: string): Promise<number> {
 }
 
 /** Changes what a track is called and carries. */
-export async function changeTrack(accountId: string, id: string, changes: ChangeTrack): Promise<void> {
+export async function changeTrack(
+  accountId: string,
+  id: string,
+  { joint, chosenVersionId, ...particulars }: ChangeTrack,
+): Promise<void> {
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, id, ['id'], { lock: true });
+    if (typeof chosenVersionId === 'string') {
+      const own = await trx('versions').where({ id: chosenVersionId, track_id: id, removed_at: null }).first('id');
+      if (!own) throw notFound('version');
+    }
+    const changes = {
+      ...particulars,
+      ...(joint && { joint: JSON.stringify(joint) }),
+      ...(chosenVersionId !== undefined && { chosen_version: chosenVersionId }),
+    };
     if (Object.keys(changes).length > 0) await trx('tracks').where({ id }).update(changes);
   });
 }
@@ -98,7 +111,7 @@ const MIX_COLUMNS = [
   ...['number', 'file_name', 'status', 'progress', 'source', 'original_hash', 'working_hash', 'working_format'],
   ...['sample_rate', 'frames', 'findings', 'lined_up'],
 ];
-const TRACK_COLUMNS = ['title', 'artist', 'isrc', 'composer', 'copyright', 'notes'];
+const TRACK_COLUMNS = ['title', 'artist', 'isrc', 'composer', 'copyright', 'notes', 'joint'];
 
 /** Copies a track into a release with its mixes that are ready, and its versions as they stand now. */
 export async function copyTrackInto(
@@ -110,11 +123,11 @@ export async function copyTrackInto(
   const [source] = await trx('tracks')
     .where({ id: trackId })
     .select<Record<string, string | null>[]>([...TRACK_COLUMNS, 'mix_id']);
-  const { mix_id: chosen, ...particulars } = source;
+  const { mix_id: chosen, joint, ...particulars } = source;
   // An ISRC belongs to one recording.
   const own = title === undefined ? {} : { title, isrc: '' };
   const [{ id }] = await trx('tracks')
-    .insert({ ...particulars, ...own, release_id: releaseId, position })
+    .insert({ ...particulars, ...own, joint: joint && JSON.stringify(joint), release_id: releaseId, position })
     .returning<{ id: string }[]>('id');
   const list = MIX_COLUMNS.join(', ');
   await trx.raw(

@@ -82,16 +82,37 @@ export async function saveLane(
         .update({ lane: JSON.stringify(lane), figures: null });
       return versionState(trx, row);
     }
-    const next = after + 1;
-    await trx('edits').where({ version_id: versionId }).andWhere('sequence', '>', after).delete();
-    await trx('edits')
-      .where({ version_id: versionId })
-      .andWhere('sequence', '<', next - HISTORY)
-      .delete();
-    await trx('edits').insert({ version_id: versionId, sequence: next, label, lane: JSON.stringify(lane) });
-    await trx('versions').where({ id: versionId }).update({ current: next });
-    return versionState(trx, { ...row, current: next });
+    return versionState(trx, { ...row, current: await addStep(trx, row, lane, label) });
   });
+}
+
+/** Adds a step after the present one of a version that is locked; what could be redone is gone. Gives its number. */
+async function addStep(trx: Knex, { id, current }: VersionRow, lane: Lane, label: string): Promise<number> {
+  const next = current + 1;
+  await trx('edits').where({ version_id: id }).andWhere('sequence', '>', current).delete();
+  await trx('edits')
+    .where({ version_id: id })
+    .andWhere('sequence', '<', next - HISTORY)
+    .delete();
+  await trx('edits').insert({ version_id: id, sequence: next, label, lane: JSON.stringify(lane) });
+  await trx('versions').where({ id }).update({ current: next });
+  return next;
+}
+
+/**
+ * Changes the lane of a version at a step, within a transaction, and gives the number of the new step. Throws a Problem: 404
+ * for another's, 409 when the version is at another step by now.
+ */
+export async function changeLane(
+  trx: Knex,
+  accountId: string,
+  { versionId, after, label }: { versionId: string; after: number; label: string },
+  change: (lane: Lane) => Lane,
+): Promise<number> {
+  const row = await lockOwn(trx, accountId, versionId);
+  requireStep(row, after);
+  const { lane } = await versionState(trx, row);
+  return addStep(trx, row, change(lane), label);
 }
 
 /**
@@ -104,17 +125,26 @@ export async function stepThrough(
   direction: -1 | 1,
   after: number,
 ): Promise<VersionState> {
-  return database().transaction(async (trx) => {
-    const row = await lockOwn(trx, accountId, versionId);
-    requireStep(row, after);
-    const target = row.current + direction;
-    const exists = await trx('edits')
-      .where({ version_id: versionId, sequence: target })
-      .first<{ sequence: number } | undefined>('sequence');
-    if (!exists) return versionState(trx, row);
-    await trx('versions').where({ id: versionId }).update({ current: target });
-    return versionState(trx, { ...row, current: target });
-  });
+  return database().transaction((trx) => stepWithin(trx, accountId, versionId, direction, after));
+}
+
+/** The same within a transaction. */
+export async function stepWithin(
+  trx: Knex,
+  accountId: string,
+  versionId: string,
+  direction: -1 | 1,
+  after: number,
+): Promise<VersionState> {
+  const row = await lockOwn(trx, accountId, versionId);
+  requireStep(row, after);
+  const target = row.current + direction;
+  const exists = await trx('edits')
+    .where({ version_id: versionId, sequence: target })
+    .first<{ sequence: number } | undefined>('sequence');
+  if (!exists) return versionState(trx, row);
+  await trx('versions').where({ id: versionId }).update({ current: target });
+  return versionState(trx, { ...row, current: target });
 }
 
 interface EditRow {

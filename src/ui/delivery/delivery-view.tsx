@@ -12,6 +12,7 @@ import { useState } from 'react';
 import { describeDestination } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
+import { edgeWords } from '../../core/sequence/edge-words';
 import { type DeliverySummary, deliverySummarySchema } from '../../contracts/delivery';
 import { api, send } from '../api';
 import { ReadingRow } from '../kit/reading-row';
@@ -131,6 +132,12 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
         <dd>{file.sha256}</dd>
         <dt>Made from {mix.fileName}, SHA-256</dt>
         <dd>{mix.sha256}</dd>
+        {lane.edges && (
+          <>
+            <dt>Edges in the mix</dt>
+            <dd>{edgeWords(lane.edges)}</dd>
+          </>
+        )}
         <dt>Lane of “{receipt.version}”</dt>
         <dd>
           {lane.stages

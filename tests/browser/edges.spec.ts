@@ -1,0 +1,81 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { ffmpegSamples } from '../support/ffmpeg';
+import { both, sine } from '../support/signals';
+import { Desk } from './desk';
+
+const RATE = 44100;
+
+test('where a track starts and ends is set, heard, delivered to the sample, and undone', async ({ page }) => {
+  const desk = new Desk(page);
+  await desk.listen();
+  await desk.signIn();
+  const tone = sine(997, -12, 6, RATE);
+  const mix = new Float64Array(10 * RATE);
+  mix.set(tone, 2 * RATE);
+  await desk.openNewTrack('edges.wav', both(mix), RATE);
+  await desk.checked();
+  await page.keyboard.press('f');
+  const dialog = page.getByRole('dialog', { name: 'Edges' });
+  await expect(dialog).toContainText('Intake found 2.00 s of silence at the start and 2.00 s at the end.');
+  await dialog.getByRole('button', { name: 'Cut the silence' }).click();
+  await expect(dialog.getByRole('textbox', { name: 'Start at' })).toHaveValue('0:01.9500');
+  await expect(dialog.getByRole('textbox', { name: 'End at' })).toHaveValue('0:09.0000');
+  const type = async (name: string, value: string) => {
+    await dialog.getByRole('textbox', { name, exact: true }).fill(value);
+    await dialog.getByRole('textbox', { name, exact: true }).press('Enter');
+  };
+  await type('Start at', '3');
+  await type('End at', '2');
+  await expect(dialog.getByRole('alert')).toContainText('A track ends at least 0.1 s after it starts.');
+  await type('End at', '0:07');
+  await type('Fade-in', '0.5');
+  await type('Fade-out', '1,25');
+  await type('Silence after', '0.25');
+  await expect(dialog.getByRole('status')).toHaveText('The file will be 0:04.250 long.');
+  // One frame by key.
+  const start = dialog.getByRole('slider', { name: /^Start/ });
+  await start.press('Shift+ArrowRight');
+  await expect(start).toHaveAttribute('aria-valuenow', String(3 * RATE + 1));
+  await start.press('Shift+ArrowLeft');
+  // A drag ends at a zero crossing of the tone.
+  const box = (await start.boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width * 0.6, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.up();
+  const dragged = Number(await start.getAttribute('aria-valuenow'));
+  expect(dragged).not.toBe(3 * RATE);
+  expect(dragged).toBeGreaterThan(2 * RATE + 1000);
+  expect(Math.abs(mix[dragged])).toBeLessThan(Math.abs(mix[dragged - 3]) + Math.abs(mix[dragged + 3]));
+  expect(Math.sign(mix[dragged - 1])).not.toBe(Math.sign(mix[dragged]));
+  await type('Start at', '3');
+  await dialog.getByRole('button', { name: 'Close' }).click();
+  await desk.saved();
+  await desk.checked();
+
+  // Before the start there is silence, after it there is sound.
+  await page.keyboard.press('Home');
+  await page.getByRole('button', { name: 'Play', exact: true }).click();
+  await desk.played(1);
+  await desk.filled();
+  expect(await desk.heard(997)).toBeLessThan(-90);
+  await desk.played(2.5);
+  await desk.filled();
+  expect(await desk.heard(997)).toBeGreaterThan(-40);
+  await page.getByRole('button', { name: 'Pause' }).click();
+
+  await page.getByRole('button', { name: 'Deliver…' }).click();
+  await page.getByRole('radio', { name: /Streaming/ }).check();
+  await page.getByRole('button', { name: /^(Start delivery|Deliver although it misses)$/ }).click();
+  const download = page.getByRole('link', { name: /^Download (file|anyway)$/ });
+  await expect(download).toBeVisible();
+  const [file] = await Promise.all([page.waitForEvent('download'), download.click()]);
+  const samples = ffmpegSamples(readFileSync(await file.path()));
+  expect(samples.length).toBe(2 * 4.25 * RATE);
+  await page.keyboard.press('Escape');
+  for (let left = 5; left > 0; left--) await page.keyboard.press('Control+z');
+  await desk.saved();
+  await page.keyboard.press('f');
+  await expect(dialog.getByRole('textbox', { name: 'Fade-out', exact: true })).toHaveValue('1.000');
+});

@@ -23,7 +23,8 @@ const routes = (
     | 'reference'
     | 'blind'
     | 'shelf'
-    | 'houseLane',
+    | 'houseLane'
+    | 'image',
     string
   >,
 ): [string, string, unknown?][] => [
@@ -88,6 +89,14 @@ const routes = (
   ['DELETE', `/api/destinations/${id.shelf}`],
   ['PUT', `/api/house-lanes/${id.houseLane}`, HOUSE_LANES[0]],
   ['DELETE', `/api/house-lanes/${id.houseLane}`],
+  ['GET', `/api/releases/${id.release}/images`],
+  ['POST', `/api/releases/${id.release}/images`, { destinationId: ID }],
+  ['GET', `/api/images/${id.image}/file`],
+  ['GET', `/api/images/${id.image}/sheet?form=cue`],
+  ['DELETE', `/api/images/${id.image}`],
+  ['GET', `/api/releases/${id.release}/joints/${id.track}`],
+  ['POST', `/api/releases/${id.release}/levels`, { trims: [{ versionId: id.version, after: 0, trimDb: -1 }] }],
+  ['DELETE', `/api/releases/${id.release}/levels`, { steps: [{ versionId: id.version, step: 1 }] }],
   ['POST', `/api/releases/${id.release}/destinations`, { shelfId: ID }],
   ['PUT', `/api/releases/${id.release}/destinations/${ID}`],
   ['DELETE', `/api/releases/${id.release}/destinations/${ID}`],
@@ -106,6 +115,7 @@ const nothing = {
   reference: ID,
   shelf: ID,
   houseLane: ID,
+  image: ID,
   blind: ID,
 };
 
@@ -168,6 +178,10 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
 
   const { body: houseLane } = await owner.ask<{ id: string }>('POST', '/api/house-lanes', HOUSE_LANES[0]);
 
+  const { body: image } = await owner.ask<{ id: string }>('POST', `/api/releases/${release}/images`, {
+    destinationId: destinations[0].id,
+  });
+
   const other = await newClient();
   const mine = {
     release,
@@ -180,6 +194,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     reference: reference.id,
     shelf: shelf.id,
     houseLane: houseLane.id,
+    image: image.id,
     blind: blind.id,
   };
   for (const ids of [mine, nothing]) {

@@ -191,6 +191,7 @@ test('every column that holds the hash of a stored file is known to the sweep an
     'blind_test_sounds.file_hash',
     'deliveries.file_hash',
     'encode_checks.file_hash',
+    'images.file_hash',
     'impulse_responses.file_hash',
     'mixes.original_hash',
     'mixes.working_hash',

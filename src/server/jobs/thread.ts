@@ -30,13 +30,13 @@ function threadsFolder(): string {
 }
 
 /** Starts a bundled thread. */
-export function startThread(name: JobName | 'lane' | 'passage', data?: unknown) {
+export function startThread(name: JobName | 'lane' | 'joint' | 'passage', data?: unknown) {
   return new Worker(path.join(threadsFolder(), `${name}.js`), { workerData: data });
 }
 
 /** Runs a job's computation in a thread of its own; aborting the signal ends it at once, with its decoders. */
 export function runInThread<Result>(
-  name: JobName | 'lane',
+  name: JobName | 'lane' | 'joint',
   data: unknown,
   onProgress: (share: number) => void,
   signal: AbortSignal,

@@ -38,6 +38,11 @@ export interface EdgeCut {
   sampleRate: number;
   /** Of the mix. */
   frames: number;
+  /** Frame of the mix that the signal begins with; left out: 0. */
+  startFrame?: number;
+  /** Frames of the mix from which and up to which it is wanted; left out: all of it, with what rings on. */
+  from?: number;
+  to?: number;
 }
 
 /**
@@ -46,14 +51,14 @@ export interface EdgeCut {
  */
 export async function* cutToEdges(
   input: AsyncIterable<Float64Array>,
-  { edges, sampleRate, frames }: EdgeCut,
+  { edges, sampleRate, frames, startFrame = 0, ...wanted }: EdgeCut,
 ): AsyncGenerator<Float64Array> {
-  const { end } = spanOf(edges, sampleRate, frames);
-  const first = firstFrame(edges, sampleRate);
+  const end = wanted.to ?? spanOf(edges, sampleRate, frames).end;
+  const first = Math.max(firstFrame(edges, sampleRate), wanted.from ?? -Infinity);
   const most = Math.round(MOST_TAIL_SECONDS * sampleRate);
   const tail = new Float64Array(2 * most);
   let held = 0;
-  let at = 0;
+  let at = startFrame;
   yield* silence(Math.max(0, -first));
   for await (const chunk of input) {
     const count = chunk.length / 2;
@@ -67,8 +72,9 @@ export async function* cutToEdges(
       held += ringing.length / 2;
     }
     at += count;
-    if (held >= most) break;
+    if (held >= most || (wanted.to !== undefined && at >= end)) break;
   }
+  if (wanted.to !== undefined) return;
   const kept = endedTail(tail.subarray(0, 2 * held), sampleRate, most);
   if (kept.length > 0) yield kept;
   yield* silence(Math.round(edges.silenceAfterSeconds * sampleRate));

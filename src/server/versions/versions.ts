@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
-import { parseLane } from '../../core/lane/schema';
+import { parseLane, type Lane } from '../../core/lane/schema';
 import {
   type copyVersionSchema,
   pinSchema,

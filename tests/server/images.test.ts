@@ -179,7 +179,7 @@ test('the same order makes the same bytes; an image can be FLAC, and be deleted'
   const flac = await made({ destinationId: disc.id, format: 'FLAC' });
   writeFileSync(at('image.flac'), await client.bytes(`/api/images/${flac.id}/file`));
   expect(run('flac', ['-t', '-s', 'image.flac'])).toBe('');
-  expect(flac.receipt!.receipt.file).toMatchObject({ frames: END, bits: 16, container: 'flac' });
+  expect(flac.receipt!.receipt.file).toMatchObject({ frames: END, bits: 16, container: 'FLAC' });
   expect((await client.ask('DELETE', `/api/images/${again.id}`)).status).toBe(204);
   expect((await client.ask('GET', `/api/images/${again.id}/file`)).status).toBe(404);
 });

@@ -66,7 +66,7 @@ export async function changeTrack(
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, id, ['id'], { lock: true });
     if (typeof chosenVersionId === 'string') {
-      const own = await trx('versions').where({ id: chosenVersionId, track_id: id, removed_at: null }).first('id');
+      const own = await trx('versions').where({ id: chosenVersionId, track_id: id, removed_at: null }).first<{ id: string } | undefined>('id');
       if (!own) throw notFound('version');
     }
     const changes = {

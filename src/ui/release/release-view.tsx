@@ -22,6 +22,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import {
@@ -181,6 +182,11 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 onRename={(title) => change({ title })}
               />
               <Box sx={{ flex: 1 }} />
+              {data.tracks.length > 0 && (
+                <Button component={Link} href={`/releases/${releaseId}/sequence`} variant="outlined">
+                  Sequence
+                </Button>
+              )}
               {data.tracks.some(({ master }) => master) && (
                 <Button variant="outlined" onClick={() => setDelivering(true)}>
                   Deliver…

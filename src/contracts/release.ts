@@ -81,6 +81,9 @@ export const levelledReleaseSchema = z.strictObject({
 });
 export type LevelledRelease = z.infer<typeof levelledReleaseSchema>;
 
+/** Where a track is moved to. */
+export const moveTrackSchema = z.strictObject({ releaseId: z.uuid('Say to which release.') });
+
 /** The order of everything in a list. */
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
 
@@ -112,7 +115,30 @@ export const releaseSummarySchema = z.object({
 });
 export type ReleaseSummary = z.infer<typeof releaseSummarySchema>;
 
-/** Some of an account's releases, the newest first. */
+/** Orders of the list of releases, as they are offered. */
+export const RELEASE_ORDERS = {
+  newest: 'Newest first',
+  oldest: 'Oldest first',
+  title: 'By title',
+  artist: 'By artist',
+} as const;
+export type ReleaseOrder = keyof typeof RELEASE_ORDERS;
+
+/** What of the list of releases is asked for. */
+export const releaseListSchema = z.strictObject({
+  /** In titles, artists, track titles, ISRC and EAN; empty for all. */
+  search: z.string().trim().max(100, 'A search can have up to 100 characters.').default(''),
+  order: z
+    .enum(Object.keys(RELEASE_ORDERS) as [ReleaseOrder, ...ReleaseOrder[]], 'This is not an order of the list.')
+    .default('newest'),
+  /** The release after which the page begins. */
+  after: z.uuid('This is not a page of the list. Start from the first one.').optional(),
+  /** Those in the archive instead. */
+  archived: z.enum(['', 'yes']).optional(),
+});
+export type ReleaseList = z.infer<typeof releaseListSchema>;
+
+/** Some of an account's releases, in the order that was asked for. */
 export const releasePageSchema = z.object({
   releases: z.array(releaseSummarySchema),
   /** What to ask for to get those that follow; null at the end. */

@@ -73,9 +73,13 @@ test('where a track starts and ends is set, heard, delivered to the sample, and 
   const [file] = await Promise.all([page.waitForEvent('download'), download.click()]);
   const samples = ffmpegSamples(readFileSync(await file.path()));
   expect(samples.length).toBe(2 * 4.25 * RATE);
-  await page.keyboard.press('Escape');
-  for (let left = 5; left > 0; left--) await page.keyboard.press('Control+z');
-  await desk.saved();
+  await expect(page.getByRole('region', { name: 'Receipt' })).toContainText(
+    'from 0:03.000 to 0:07.000, fades in over 0.5 s (equal power), fades out over 1.25 s (s-curve), 0.25 s of silence after',
+  );
+  await page.getByRole('link', { name: 'Back to the track' }).click();
+  await desk.checked();
+  for (let left = 6; left > 0; left--) await page.keyboard.press('Control+z');
   await page.keyboard.press('f');
   await expect(dialog.getByRole('textbox', { name: 'Fade-out', exact: true })).toHaveValue('1.000');
+  await expect(dialog.getByRole('textbox', { name: 'Fade-in', exact: true })).toHaveValue('0.500');
 });

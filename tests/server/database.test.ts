@@ -4,6 +4,7 @@ import path from 'node:path';
 import type { Knex } from 'knex';
 import pg from 'pg';
 import { READY_MADE } from '@/core/deliver/ready-made';
+import { releaseListSchema } from '@/contracts/release';
 import { parseLane } from '@/core/lane/schema';
 import { FILE_COLUMNS } from '@/server/store/references';
 import { newClient, testDatabase } from '../support/client';
@@ -143,8 +144,8 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   const { pino } = await import('pino');
   const asked: { sql: string; bindings: unknown[] }[] = [];
   database().on('query', ({ sql, bindings }: { sql: string; bindings: unknown[] }) => asked.push({ sql, bindings }));
-  const page = await listReleases(accountId, null);
-  await listReleases(accountId, page.next);
+  const page = await listReleases(accountId);
+  await listReleases(accountId, releaseListSchema.parse({ after: page.next }));
   await getRelease(accountId, release.id);
   await getTrackDetails(accountId, track.id).catch(() => {});
   await ownDelivery(accountId, delivery.id);

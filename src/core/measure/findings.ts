@@ -24,6 +24,9 @@ export const findingSchema = z.object({
 export type Finding = z.infer<typeof findingSchema>;
 export type FindingWeight = Finding['weight'];
 
+/** What a weight is called. */
+export const WEIGHT_TITLES: Record<FindingWeight, string> = { fault: 'Fault', caution: 'Caution', note: 'Note' };
+
 const SILENCE_WORTH_SAYING = 0.5;
 /** A healthy mix peaks inside the top 5 dB of the scale (common practice, no source). */
 const LOW_PEAK_DB = -5;

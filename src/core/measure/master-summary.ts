@@ -29,7 +29,10 @@ export const masterSummarySchema = z.object({
   /** Short-term loudness over the mix's length in LUFS, evenly spaced; null where nothing is heard. */
   curve: z.array(figureSchema).max(CURVE_POINTS),
   /** Level in dBFS and side against mid in dB, by third-octaves, of the loudest passage; null where none is known. */
-  balance: z.array(z.object({ levelDbfs: figureSchema, sideDb: figureSchema })).max(64).nullable(),
+  balance: z
+    .array(z.object({ levelDbfs: figureSchema, sideDb: figureSchema }))
+    .max(64)
+    .nullable(),
 });
 export type MasterSummary = z.infer<typeof masterSummarySchema>;
 

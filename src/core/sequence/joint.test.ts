@@ -21,7 +21,13 @@ test('after a gap a track starts on a frame of a disc, at least the gap later', 
 });
 
 test('after a gap of 0 a track follows to the sample', () => {
-  const [, second] = placeTracks([{ frames: 1000, joint: gap(0) }, { frames: 5000, joint: gap(0) }], 44100);
+  const [, second] = placeTracks(
+    [
+      { frames: 1000, joint: gap(0) },
+      { frames: 5000, joint: gap(0) },
+    ],
+    44100,
+  );
   expect(second).toEqual({ start: 1000, end: 6000, overlap: 0, index0: null, index1: 1 });
 });
 

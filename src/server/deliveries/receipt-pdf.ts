@@ -5,7 +5,7 @@ import { stageTitle, type Lane } from '../../core/lane/schema';
 import { edgeWords } from '../../core/sequence/edge-words';
 import { louder } from '../../core/measure/intake-report';
 import { reading, readingWords } from '../../core/measure/reading';
-import { MARGIN, Sheet, WIDTH } from './sheet';
+import { MARGIN, Sheet, WIDTH } from '../sheet';
 
 const CURVE_HEIGHT = 90;
 /** LUFS at the top and the bottom of the curve. */

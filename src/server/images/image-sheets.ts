@@ -5,7 +5,7 @@ import type { ImageReceipt, ImageTrack } from '../../core/sequence/image-log';
 import { figure } from '../../core/measure/figure';
 import { destinationSentence } from '../../core/deliver/describe';
 import { louder } from '../../core/measure/intake-report';
-import { Sheet } from '../deliveries/sheet';
+import { Sheet } from '../sheet';
 import { Problem } from '../problem';
 
 /** The cue sheet of an image. */

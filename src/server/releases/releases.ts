@@ -5,6 +5,7 @@ import { addStartingDestinations } from '../destinations/destinations';
 import { copyTitle } from '../order';
 import { requireOwn } from '../ownership';
 import { copyTrackInto } from '../tracks/tracks';
+import { releaseListSchema, type ReleaseList, type ReleaseOrder } from '../../contracts/release';
 import type {
   ChangeRelease,
   MixStatus,
@@ -26,17 +27,29 @@ const mixesIn = (name: string, statuses: MixStatus[]) =>
 /** Releases shown at once. */
 const PAGE = 50;
 
-/** Releases of an account, the newest first: those after one with an identifier. Archived ones are asked for. */
-export async function listReleases(accountId: string, after: string | null, archived = false): Promise<ReleasePage> {
+/** What the list is ordered by, and which way; the identifier decides between equal ones. */
+const ORDERS: Record<ReleaseOrder, { by: string; way: 'asc' | 'desc' }> = {
+  newest: { by: 'r.created_at', way: 'desc' },
+  oldest: { by: 'r.created_at', way: 'asc' },
+  title: { by: 'lower(r.title)', way: 'asc' },
+  artist: { by: 'lower(r.artist)', way: 'asc' },
+};
+
+/** A text anywhere within another; what has a meaning in patterns is taken as it is. */
+const within = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
+
+/** A page of an account's releases: those that a search finds, in some order, after one of them. */
+export async function listReleases(
+  accountId: string,
+  { search, order, after, archived }: ReleaseList = releaseListSchema.parse({}),
+): Promise<ReleasePage> {
   const db = database();
+  const { by, way } = ORDERS[order];
   const query = db('releases as r')
     .where('r.account_id', accountId)
     .whereNull('r.removed_at')
-    .whereRaw(`r.archived_at is ${archived ? 'not ' : ''}null`)
-    .orderBy([
-      { column: 'r.created_at', order: 'desc' },
-      { column: 'r.id', order: 'desc' },
-    ])
+    .whereRaw(`r.archived_at is ${archived === undefined ? '' : 'not '}null`)
+    .orderByRaw(`${by} ${way}, r.id ${way}`)
     .limit(PAGE + 1)
     .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
     .select(db.raw('r.archived_at is not null as archived'))
@@ -52,9 +65,18 @@ export async function listReleases(accountId: string, after: string | null, arch
       ),
     )
     .select(mixesIn('analysing', ['waiting', 'analysing']), mixesIn('refused', ['refused']));
-  if (after !== null)
+  if (search !== '') {
+    const text = within(search);
+    const code = within(search.replace(/[\s-]/g, ''));
     void query.whereRaw(
-      '(r.created_at, r.id) < (select created_at, id from releases where id = ? and account_id = ?)',
+      `(r.title ilike ? or r.artist ilike ? or r.ean ilike ? or exists (select from tracks t where t.release_id = r.id
+          and t.removed_at is null and (t.title ilike ? or t.artist ilike ? or t.isrc ilike ?)))`,
+      [text, text, code, text, text, code],
+    );
+  }
+  if (after !== undefined)
+    void query.whereRaw(
+      `(${by}, r.id) ${way === 'desc' ? '<' : '>'} (select ${by}, r.id from releases r where r.id = ? and r.account_id = ?)`,
       [after, accountId],
     );
   const rows = (await query) as ReleaseSummary[];

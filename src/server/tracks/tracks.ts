@@ -66,7 +66,9 @@ export async function changeTrack(
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, id, ['id'], { lock: true });
     if (typeof chosenVersionId === 'string') {
-      const own = await trx('versions').where({ id: chosenVersionId, track_id: id, removed_at: null }).first<{ id: string } | undefined>('id');
+      const own = await trx('versions')
+        .where({ id: chosenVersionId, track_id: id, removed_at: null })
+        .first<{ id: string } | undefined>('id');
       if (!own) throw notFound('version');
     }
     const changes = {
@@ -122,8 +124,8 @@ export async function copyTrackInto(
 ): Promise<string> {
   const [source] = await trx('tracks')
     .where({ id: trackId })
-    .select<Record<string, string | null>[]>([...TRACK_COLUMNS, 'mix_id']);
-  const { mix_id: chosen, joint, ...particulars } = source;
+    .select<Record<string, string | null>[]>([...TRACK_COLUMNS, 'mix_id', 'chosen_version']);
+  const { mix_id: chosen, chosen_version: chosenVersion, joint, ...particulars } = source;
   // An ISRC belongs to one recording.
   const own = title === undefined ? {} : { title, isrc: '' };
   const [{ id }] = await trx('tracks')
@@ -146,14 +148,15 @@ export async function copyTrackInto(
   const versions = await trx('versions as v')
     .join('edits as e', (join) => join.on('e.version_id', 'v.id').andOn('e.sequence', 'v.current'))
     .where({ 'v.track_id': trackId, 'v.removed_at': null })
-    .select<{ name: string; position: number; pins: unknown; lane: unknown }[]>(
-      ...['v.name', 'v.position', 'v.pins', 'e.lane'],
+    .select<{ id: string; name: string; position: number; pins: unknown; lane: unknown }[]>(
+      ...['v.id', 'v.name', 'v.position', 'v.pins', 'e.lane'],
     );
-  for (const { name, position: place, pins, lane } of versions) {
+  for (const { id: original, name, position: place, pins, lane } of versions) {
     const [version] = await trx('versions')
       .insert({ track_id: id, name, position: place, pins: JSON.stringify(pins) })
       .returning<{ id: string }[]>('id');
     await trx('edits').insert({ version_id: version.id, sequence: 0, label: 'Start', lane: JSON.stringify(lane) });
+    if (original === chosenVersion) await trx('tracks').where({ id }).update({ chosen_version: version.id });
   }
   return id;
 }
@@ -174,5 +177,33 @@ export async function copyTrack(accountId: string, trackId: string): Promise<{ i
       .increment('position', 1);
     const title = copyTitle(row.title);
     return { id: await copyTrackInto(trx, trackId, row.release_id, { title, position: row.position + 1 }) };
+  });
+}
+
+/**
+ * Moves a track to the end of another release, with its mixes, versions, deliveries and notes. What was set for the
+ * destinations of the old one stays behind. Throws a Problem: 404 for another's, 409 where it is already, 422 when the release is
+ * full.
+ */
+export async function moveTrack(accountId: string, trackId: string, releaseId: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    const row = await requireOwn<{ release_id: string; position: number }>(
+      ...([trx, 'tracks', accountId, trackId, ['release_id', 'position'], { lock: true }] as const),
+    );
+    await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
+    if (row.release_id === releaseId) throw new Problem(409, 'The track is in that release already.');
+    const last = await lastPosition(trx, releaseId);
+    if (last >= MAX_TRACKS)
+      throw new Problem(422, `A release has at most ${MAX_TRACKS} tracks. Choose another release.`);
+    await trx('adjustments')
+      .whereIn('version_id', trx('versions').where({ track_id: trackId }).select('id'))
+      .delete();
+    await trx('tracks')
+      .where({ id: trackId })
+      .update({ release_id: releaseId, position: last + 1 });
+    await trx('tracks')
+      .where({ release_id: row.release_id, removed_at: null })
+      .andWhere('position', '>', row.position)
+      .decrement('position', 1);
   });
 }

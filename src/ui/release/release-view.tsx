@@ -133,6 +133,10 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
         : ask(`/api/mixes/${mix.id}`, { method: 'DELETE' })),
     chooseMix: (mix) => void ask(`/api/tracks/${id}/mix`, { method: 'PUT', body: { mixId: mix.id } }),
     putIn: (file) => void send(releaseId, [{ file }], id),
+    moveTo: async (to) => {
+      await tell(`/api/tracks/${id}/release`, { method: 'PUT', body: { releaseId: to } });
+      refresh();
+    },
   });
 
   const own = `/api/releases/${releaseId}`;
@@ -259,6 +263,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 <TrackCard
                   key={track.id}
                   track={track}
+                  releaseId={releaseId}
                   destinations={data.destinations}
                   adjustments={data.adjustments}
                   tags={tagsOfTrack(data, track)}

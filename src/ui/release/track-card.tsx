@@ -30,6 +30,7 @@ import { EditableTitle } from '../kit/editable-title';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
 import { MasterState } from './master-state';
+import { MoveTrackDialog } from './move-track-dialog';
 import { MixList } from './mix-list';
 import type { Tags } from '../../core/deliver/tags';
 import { ParticularsDialog, TRACK_FIELDS } from './particulars-dialog';
@@ -101,6 +102,20 @@ function SendBack({ title, fileName, findings }: { title: string; fileName: stri
   );
 }
 
+/** What intake found, as a sheet for the client. */
+function IntakeReportLinks({ mixId }: { mixId: string }) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+      <Typography color="textSecondary">Report for the client:</Typography>
+      {(['pdf', 'txt'] as const).map((form) => (
+        <Button key={form} component="a" href={`/api/mixes/${mixId}/report?form=${form}`} download color="inherit">
+          {form === 'pdf' ? 'PDF' : 'Text'}
+        </Button>
+      ))}
+    </Box>
+  );
+}
+
 /** Takes a corrected mix of a track. */
 function NextMix({ number, onFile }: { number: number; onFile: (file: File) => void }) {
   const input = useRef<HTMLInputElement>(null);
@@ -139,11 +154,14 @@ export interface TrackActions {
   removeMix: (mix: MixSummary) => void;
   chooseMix: (mix: MixSummary) => void;
   putIn: (file: File) => void;
+  /** Moves it to another release; rejects with a sentence. */
+  moveTo: (releaseId: string) => Promise<void>;
 }
 
 /** A track of a release: its mixes with what was found in them, and what can be done with it. */
 export function TrackCard({
   track,
+  releaseId,
   destinations,
   adjustments,
   tags,
@@ -152,6 +170,7 @@ export function TrackCard({
   actions,
 }: {
   track: TrackSummary;
+  releaseId: string;
   destinations: ReleaseDetail['destinations'];
   adjustments: ReleaseDetail['adjustments'];
   /** What a file of it says about itself. */
@@ -163,6 +182,7 @@ export function TrackCard({
   const { id, title, position, mix, mixes, deliveries, master } = track;
   const [open, setOpen] = useState(false);
   const [editing, setEditing] = useState(false);
+  const [moving, setMoving] = useState(false);
   const { setNodeRef, setActivatorNodeRef, listeners, attributes, transform, transition, isDragging } = useSortable({
     id,
   });
@@ -228,6 +248,7 @@ export function TrackCard({
             { title: 'Duplicate', onChoose: actions.copy, disabled: !report },
             { title: 'Move up', onChoose: () => actions.move(-1), disabled: position === 1 },
             { title: 'Move down', onChoose: () => actions.move(1), disabled: last },
+            { title: 'Move to another release…', onChoose: () => setMoving(true) },
             { title: 'Delete', onChoose: actions.remove },
           ]}
         />
@@ -242,6 +263,7 @@ export function TrackCard({
           onClose={() => setEditing(false)}
         />
       )}
+      {moving && <MoveTrackDialog {...{ title, releaseId }} onMove={actions.moveTo} onClose={() => setMoving(false)} />}
       {uploads.map((row) => (
         <UploadStrip key={row.key} row={row} />
       ))}
@@ -254,7 +276,12 @@ export function TrackCard({
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />
-      {report && open && <IntakeFigures source={mix!.source} report={report} />}
+      {report && open && (
+        <>
+          <IntakeFigures source={mix!.source} report={report} />
+          <IntakeReportLinks mixId={mix!.id} />
+        </>
+      )}
     </Paper>
   );
 }

@@ -11,26 +11,31 @@ import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/react-query';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import {
   createdReleaseSchema,
   type NewRelease,
   newReleaseSchema,
+  RELEASE_ORDERS,
+  type ReleaseOrder,
   type ReleasePage,
   releasePageSchema,
   type ReleaseSummary,
 } from '../../contracts/release';
 import { api, send as tell } from '../api';
 import type { Action } from '../kit/actions-menu';
+import { ChoiceField } from '../kit/choice-field';
 import { Page } from '../kit/page';
 import { offerUndo } from '../kit/undo-store';
 import { DropZone } from './drop-zone';
 import { filesNamed } from './files-named';
 import { ReleaseRow } from './release-row';
 import { useUploads } from './uploads';
+
+const ORDERS = Object.entries(RELEASE_ORDERS).map(([value, title]) => ({ value: value as ReleaseOrder, title }));
 
 function NewReleaseDialog({
   open,
@@ -90,10 +95,14 @@ export function ReleasesView() {
   const [creating, setCreating] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   const [archived, setArchived] = useState(false);
+  const [typed, setTyped] = useState('');
+  const search = useDeferredValue(typed.trim());
+  const [order, setOrder] = useState<ReleaseOrder>('newest');
   const client = useQueryClient();
   const send = useUploads((store) => store.send);
   const { data, error, isPending, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
-    queryKey: ['releases', archived],
+    queryKey: ['releases', archived, search, order],
+    placeholderData: keepPreviousData,
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
       api(
@@ -101,6 +110,8 @@ export function ReleasesView() {
         `/api/releases?${new URLSearchParams({
           ...(pageParam === null ? {} : { after: pageParam }),
           ...(archived ? { archived: '' } : {}),
+          ...(search === '' ? {} : { search }),
+          order,
         }).toString()}`,
       ),
     getNextPageParam: ({ next }: ReleasePage) => next,
@@ -172,22 +183,39 @@ export function ReleasesView() {
           {problem}
         </Alert>
       )}
-      <Box component="section" aria-label="Releases" sx={{ mt: 3, display: 'grid', gap: 1 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mt: 3 }}>
+        <TextField
+          size="small"
+          type="search"
+          label="Search"
+          placeholder="Title, artist, track, ISRC or EAN"
+          value={typed}
+          onChange={({ target }) => setTyped(target.value)}
+          slotProps={{ htmlInput: { maxLength: 100 } }}
+          sx={{ flex: '1 1 260px', maxWidth: 420 }}
+        />
+        <ChoiceField label="Order" value={order} options={ORDERS} width={150} onChange={setOrder} />
+      </Box>
+      <Box component="section" aria-label="Releases" sx={{ mt: 2, display: 'grid', gap: 1 }}>
         {isPending && <LinearProgress aria-label="Loading the releases" />}
         {error && (
           <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
             {error.message}
           </Alert>
         )}
-        {data && releases.length === 0 && archived && (
-          <Typography color="textSecondary">Nothing is archived.</Typography>
+        {data && releases.length === 0 && (archived || search !== '') && (
+          <Typography color="textSecondary">
+            {search === ''
+              ? 'Nothing is archived.'
+              : `Nothing found for “${search}”${archived ? ' in the archive' : ''}.`}
+          </Typography>
         )}
         {releases.map((release) => (
           <ReleaseRow key={release.id} release={release} actions={actionsOn(release)} />
         ))}
         {hasNextPage && (
           <Button sx={{ justifySelf: 'center' }} disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-            Show older releases
+            {search === '' && order === 'newest' ? 'Show older releases' : 'Show more releases'}
           </Button>
         )}
       </Box>

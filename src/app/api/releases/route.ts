@@ -1,17 +1,14 @@
-import { z } from 'zod';
-import { newReleaseSchema } from '@/contracts/release';
+import { newReleaseSchema, releaseListSchema } from '@/contracts/release';
 import { createRelease, listReleases } from '@/server/releases/releases';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 import { Problem } from '@/server/problem';
 
-const after = z.uuid().nullable();
-
-/** A page of the account's releases: the newest, or those after the one that the query names; `archived` asks for those. */
+/** A page of the account's releases, as the query asks for it. */
 export const GET = route(({ request, account }) => {
-  const given = after.safeParse(new URL(request.url).searchParams.get('after'));
-  if (!given.success) throw new Problem(422, 'This is not a page of the list. Start from the first one.');
-  return listReleases(account.id, given.data, new URL(request.url).searchParams.has('archived'));
+  const asked = releaseListSchema.safeParse(Object.fromEntries(new URL(request.url).searchParams));
+  if (!asked.success) throw new Problem(422, asked.error.issues[0].message);
+  return listReleases(account.id, asked.data);
 });
 
 export const POST = route(async ({ request, account }) =>

@@ -23,6 +23,7 @@ const release = page.getByRole('link', { name: /Slow Orbits/ });
 await release.waitFor();
 await snap('releases');
 await release.click();
+const sequence = `${page.url()}/sequence`;
 const piece = page.getByRole('article', { name: 'Perihelion' });
 await piece.waitFor();
 // Masters are measured one after another.
@@ -49,9 +50,6 @@ await open('Equalizer');
 await page.getByRole('slider', { name: /^Band 4/ }).focus();
 await page.waitForTimeout(3000);
 await snap('workspace-equalizer');
-await open('Compressor');
-await page.waitForTimeout(3500);
-await snap('workspace-compressor');
 await open('Limiter');
 await page.waitForTimeout(3500);
 await snap('workspace-limiter');
@@ -143,21 +141,33 @@ await page.getByRole('button', { name: 'Leave' }).click();
 await page.getByRole('button', { name: /^Delete the test/ }).click();
 await page.getByRole('button', { name: 'Close', exact: true }).click();
 await page.evaluate((id) => fetch(`/api/references/${id}`, { method: 'DELETE' }), fetched);
-for (const [title, kinds] of [
-  ['Long Dusk', ['Band dynamics']],
-  ['Undertow', ['Saturation']],
+await page.getByRole('link', { name: 'Slow Orbits' }).click();
+await page.getByRole('article', { name: 'Long Dusk' }).getByRole('link', { name: 'Open' }).click();
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
+await page.getByRole('button', { name: 'Play', exact: true }).click();
+await open('Band dynamics');
+await page.waitForTimeout(3500);
+await snap('workspace-band-dynamics');
+await page.getByRole('link', { name: 'Slow Orbits' }).click();
+await page.getByRole('article', { name: 'Undertow' }).getByRole('link', { name: 'Open' }).click();
+await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
+await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
+await page.getByRole('button', { name: 'Play', exact: true }).click();
+// Where it starts and ends; undone again.
+await page.keyboard.press('f');
+const edges = page.getByRole('dialog', { name: 'Edges' });
+for (const [name, value] of [
+  ['Start at', '0:01'],
+  ['Fade-in', '0.5'],
+  ['Fade-out', '2.5'],
 ]) {
-  await page.getByRole('link', { name: 'Slow Orbits' }).click();
-  await page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
-  await page.getByText('whole track checked').waitFor({ timeout: 60_000 });
-  await page.getByRole('button', { name: 'Loudest passage', exact: true }).click();
-  await page.getByRole('button', { name: 'Play', exact: true }).click();
-  for (const kind of kinds) {
-    await open(kind);
-    await page.waitForTimeout(3500);
-    await snap(`workspace-${kind.toLowerCase().replace(' ', '-')}`);
-  }
+  await edges.getByRole('textbox', { name, exact: true }).fill(value);
+  await edges.getByRole('textbox', { name, exact: true }).press('Enter');
 }
+await snap('edges');
+await edges.getByRole('button', { name: 'Whole mix' }).click();
+await edges.getByRole('button', { name: 'Close' }).click();
 // Two ways to begin; what is taken is undone.
 await page.getByRole('button', { name: 'Pause', exact: true }).click();
 const begin = async (item) => {
@@ -211,4 +221,7 @@ await page.getByRole('region', { name: 'Receipt' }).waitFor();
 await page.getByRole('button', { name: 'Hand the file over' }).click();
 await page.getByText(/^(Accepted|Rejected)/).waitFor({ timeout: 60_000 });
 await snap('delivery');
+await page.goto(sequence);
+await page.getByText(/album −/).waitFor({ timeout: 120_000 });
+await snap('sequence');
 await browser.close();

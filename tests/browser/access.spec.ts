@@ -58,6 +58,16 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
     await expect(page.getByRole('dialog')).toBeVisible();
     await at('deliver a release');
     await page.keyboard.press('Escape');
+    await page.getByRole('link', { name: 'Sequence' }).click();
+    await expect(page.getByText(/album −/)).toBeVisible();
+    await at('sequence');
+    for (const name of ['Level…', 'Image…']) {
+      await page.getByRole('button', { name, exact: true }).click();
+      await expect(page.getByRole('dialog')).toBeVisible();
+      await at(name);
+      await page.keyboard.press('Escape');
+      await expect(page.getByRole('dialog')).toBeHidden();
+    }
     await page.goto('/settings');
     await expect(page.getByRole('list', { name: 'Signed-in browsers' })).toBeVisible();
     await at('settings');
@@ -104,7 +114,7 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
     await leave();
     if (theme === 'daylight') await begin(/^Add handles/);
     await at('handles', '[aria-label="Handles"]');
-    for (const key of ['?', 'g', 'a', 'Control+Enter']) {
+    for (const key of ['?', 'g', 'a', 'f', 'Control+Enter']) {
       await page.keyboard.press(key);
       await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeVisible();
       await at(`the key ${key}`);

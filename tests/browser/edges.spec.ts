@@ -33,6 +33,12 @@ test('where a track starts and ends is set, heard, delivered to the sample, and 
   await type('Fade-out', '1,25');
   await type('Silence after', '0.25');
   await expect(dialog.getByRole('status')).toHaveText('The file will be 0:04.250 long.');
+  // The dialog follows the history; a field that has the focus would take the keys for itself.
+  await dialog.getByRole('slider', { name: /^End/ }).focus();
+  await page.keyboard.press('Control+z');
+  await expect(dialog.getByRole('status')).toHaveText('The file will be 0:04.000 long.');
+  await page.keyboard.press('Control+Shift+z');
+  await expect(dialog.getByRole('status')).toHaveText('The file will be 0:04.250 long.');
   // One frame by key.
   const start = dialog.getByRole('slider', { name: /^Start/ });
   await start.press('Shift+ArrowRight');
@@ -76,10 +82,4 @@ test('where a track starts and ends is set, heard, delivered to the sample, and 
   await expect(page.getByRole('region', { name: 'Receipt' })).toContainText(
     'from 0:03.000 to 0:07.000, fades in over 0.5 s (equal power), fades out over 1.25 s (s-curve), 0.25 s of silence after',
   );
-  await page.getByRole('link', { name: 'Back to the track' }).click();
-  await desk.checked();
-  for (let left = 6; left > 0; left--) await page.keyboard.press('Control+z');
-  await page.keyboard.press('f');
-  await expect(dialog.getByRole('textbox', { name: 'Fade-out', exact: true })).toHaveValue('1.000');
-  await expect(dialog.getByRole('textbox', { name: 'Fade-in', exact: true })).toHaveValue('0.500');
 });

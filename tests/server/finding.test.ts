@@ -46,11 +46,10 @@ test.each([
   else expect(list).toEqual(titles);
 });
 
-test.each([{ order: 'constructor' }, { search: 'x'.repeat(101) }, { after: 'x' }, { other: 'x' }])(
-  'a list by %j is refused',
+test.each(['order=constructor', `search=${'x'.repeat(101)}`, 'after=x', 'other=x'])(
+  'a list by %s is refused',
   async (query) => {
-    const { status } = await client.ask('GET', `/api/releases?${new URLSearchParams(query as never).toString()}`);
-    expect(status).toBe(422);
+    expect((await client.ask('GET', `/api/releases?${query}`)).status).toBe(422);
   },
 );
 
@@ -62,8 +61,8 @@ test('pages follow each other in every order without a gap or a repeat', async (
     const seen: string[] = [];
     let after: string | null = null;
     do {
-      const query = new URLSearchParams({ order, ...(after ? { after } : {}) }).toString();
-      const { body }: { body: ReleasePage } = await other.ask<ReleasePage>('GET', `/api/releases?${query}`);
+      const query: string = after === null ? '' : `&after=${after}`;
+      const { body } = await other.ask<ReleasePage>('GET', `/api/releases?order=${order}${query}`);
       seen.push(...body.releases.map(({ id }) => id));
       after = body.next;
     } while (after);

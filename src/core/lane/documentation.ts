@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { crossoversSchema, DEFAULT_CROSSOVERS, MAX_CROSSOVERS } from '../stages/bands/crossovers';
 import { ALIASING_DB, OVERSAMPLING_FACTORS, OVERSAMPLING_HELP, OVERSAMPLING_WORK } from '../stages/oversampler';
 import { described } from '../stages/setting';
+import { FADE_SHAPES, LONGEST_FADE_SECONDS, LONGEST_SILENCE_SECONDS } from '../sequence/edges';
 import { STAGE_KINDS, STAGES } from '../stages/registry';
 import { LANE_SCHEMA, MAX_STAGES } from './schema';
 
@@ -108,6 +109,8 @@ export function laneFileDocumentation(): string {
     ...kinds,
     '## Handles',
     `\`house\`, beside the stages, holds overall controls, where a lane has them: up to ${MOST_HANDLES} \`handles\`, each with a \`name\`, a \`percent\` (${REST_PERCENT} leaves everything as it was saved) and \`moves\`. A move names a \`stage\` by its id and a \`control\` in it by its path (\`bands.0.gainDb\`), with its values \`from\` at 0, \`rest\` at ${REST_PERCENT} and \`to\` at 100 %. \`amountPercent\` (0 to 150) moves the controls in \`scales\` between \`neutral\` and \`rest\`. \`name\` is the house lane that the lane began from. A house lane file has the lane in \`lane\`, with \`schema\`, \`name\`, \`sentence\`, \`material\` and \`purpose\` beside it.`,
+    '## Edges',
+    `\`edges\`, beside the stages, says where the track starts and ends in its mix: \`startSeconds\` and \`endSeconds\` (\`null\`: where the mix ends), \`fadeIn\` and \`fadeOut\` with \`seconds\` (up to ${LONGEST_FADE_SECONDS}) and \`shape\` (${FADE_SHAPES.map(code).join(', ')}), \`silenceBeforeSeconds\` and \`silenceAfterSeconds\` (up to ${LONGEST_SILENCE_SECONDS}). Left out, a file begins and ends with its mix. They are applied to the mix before the first stage; what rings on in a room or a linear-phase filter after the end is kept until it is below −96 dBFS, for at most 10 s, and faded. A lane that is opened on another track leaves its edges behind.`,
     '## Oversampling',
     `${OVERSAMPLING_HELP} Up to 20 kHz at 44.1 kHz the filters pass everything within 0.0003 dB; what would fold back there is at least 89 dB down. Aliasing at each factor, as the highest line that is not a harmonic, of a 5 kHz tone at 44.1 kHz driven 12 dB into a hard clip:`,
     [

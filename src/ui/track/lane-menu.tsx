@@ -10,6 +10,7 @@ import { houseOf } from '../../core/house/edit-handles';
 import { parseLane } from '../../core/lane/schema';
 import { CompareDialog } from './compare/compare-dialog';
 import { useEditor, useLane, useTrack } from './context';
+import { CopyLaneDialog } from './copy-lane-dialog';
 import { FirstDraftDialog } from './first-draft/first-draft-dialog';
 import { HouseLanesDialog } from './house/house-lanes-dialog';
 import { SaveHouseLane } from './house/save-house-lane';
@@ -20,10 +21,11 @@ export function LaneMenu() {
   const editor = useEditor();
   const lane = useLane((state) => state.version.lane);
   const title = useTrack((state) => state.details.track.title);
+  const tracks = useTrack((state) => state.details.tracks);
   const version = useLane((state) => state.version.name);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const input = useRef<HTMLInputElement>(null);
-  const [open, setOpen] = useState<'draft' | 'house' | 'save' | null>(null);
+  const [open, setOpen] = useState<'draft' | 'house' | 'copy' | 'save' | null>(null);
   const [beside, setBeside] = useState<[string, string] | null>(null);
 
   const close = () => setOpen(null);
@@ -60,6 +62,8 @@ export function LaneMenu() {
       <Menu anchorEl={anchor} open={anchor !== null} onClose={() => setAnchor(null)}>
         {item('draft', 'First draft…', 'A lane from what is measured of the mix, each step with its reason')}
         {item('house', 'House lanes…', 'Begin from a lane with overall controls, ours or your own')}
+        {tracks.length > 1 &&
+          item('copy', 'Copy to other tracks…', 'This lane, for tracks of the release; each keeps its edges')}
         {item('save', 'Save as a house lane…', 'This lane with its handles, to begin other tracks from')}
         {!lane.house && (
           <MenuItem
@@ -106,6 +110,7 @@ export function LaneMenu() {
       />
       {open === 'draft' && <FirstDraftDialog onClose={close} onBoth={setBeside} />}
       {open === 'house' && <HouseLanesDialog onClose={close} />}
+      {open === 'copy' && <CopyLaneDialog onClose={close} />}
       {open === 'save' && <SaveHouseLane onClose={close} />}
       {beside && <CompareDialog initial={beside} onClose={() => setBeside(null)} />}
     </>

@@ -1,3 +1,4 @@
+import { edgesSchema } from '../../core/sequence/edges';
 import { EMPTY_LANE, newStage, type Lane, type Stage } from '../../core/lane/schema';
 import { equalizerBand } from '../../core/stages/equalizer/settings';
 import type { LiveReadings, LiveRequest } from '../../engine/live/protocol';
@@ -449,6 +450,17 @@ test('a stage is copied into another track, before the limiter at its end', asyn
   expect(saved.stages.map(({ id }) => id)).toEqual(['x', expect.any(String), 'l']);
   expect(saved.stages[1]).toMatchObject({ kind: 'trim', settings: { gainDb: -2.5 } });
   await expect(editor.copyStageTo('other', 'gone')).rejects.toThrow('it no longer exists');
+});
+
+test('a lane is copied to other tracks without its edges', async () => {
+  turn(-2.5);
+  editor.lane.setEdges('Start', edgesSchema.parse({ startSeconds: 1 }));
+  expect(lane().version.lane.edges).toMatchObject({ startSeconds: 1 });
+  await editor.copyLaneTo(['other']);
+  const { lane: saved, label } = server.saved.at(-1)!;
+  expect(label).toBe('Lane of “Piece”');
+  expect(saved.stages).toEqual(lane().version.lane.stages);
+  expect(saved.edges).toBeUndefined();
 });
 
 test('pins are saved at once, survive a save of the lane, and move up when a band goes', async () => {

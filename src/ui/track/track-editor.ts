@@ -543,6 +543,16 @@ export class TrackEditor {
     this.lane.beginFrom(label.slice(0, MAX_LABEL), lane);
   }
 
+  /** Copies the lane to other tracks, into the versions that were last open there; they keep their edges. Throws with a sentence. */
+  async copyLaneTo(trackIds: readonly string[]): Promise<void> {
+    const { lane } = this.lane;
+    const label = `Lane of “${this.track.details.track.title}”`;
+    for (const id of trackIds) {
+      const version = await this.versionOf(id);
+      if (version) await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
+    }
+  }
+
   /**
    * Copies a stage into the lane of another track, into the version that was last open there. Gives the name of that
    * version. Throws with a sentence.

@@ -111,7 +111,10 @@ export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<str
     wanted.map(({ trackId, key, lane, version: { id, name, step } }) => {
       const { summary, status, progress, problem } = known.get(key) ?? WAITING;
       const checking = status === 'waiting' || status === 'measuring' ? progress : null;
-      return [trackId, { versionId: id, versionName: name, step, edges: lane.edges ?? null, summary, checking, problem }];
+      return [
+        trackId,
+        { versionId: id, versionName: name, step, edges: lane.edges ?? null, summary, checking, problem },
+      ];
     }),
   );
 }

@@ -11,7 +11,7 @@ import { throughStages } from '../render/through-stages';
 import type { AudioStore } from '../store/audio-store';
 
 /** Seconds of each track that are heard. */
-export const HEARD_SECONDS = 8;
+const HEARD_SECONDS = 8;
 /** Seconds that are run before, so that stages have settled. */
 const LEAD_SECONDS = 2;
 

@@ -5,13 +5,7 @@ import { withAutoMakeup } from '../../core/lane/auto-makeup';
 import { withBandSplit, withCrossoverRemoved } from '../../core/lane/crossover-edits';
 import { withEdges, withEdgesOf } from '../../core/lane/lane-edges';
 import { MAX_STAGES, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
-import {
-  placeFor,
-  withSetting,
-  withStageChanged,
-  withStageMoved,
-  withStagesAt,
-} from '../../core/lane/stage-edits';
+import { placeFor, withSetting, withStageChanged, withStageMoved, withStagesAt } from '../../core/lane/stage-edits';
 import { withCrossoverAt, type Crossovers } from '../../core/stages/bands/crossovers';
 import type { Edges } from '../../core/sequence/edges';
 import { STAGES, traitsOf } from '../../core/stages/registry';

@@ -111,7 +111,7 @@ export function BalancePictures({ laidOut }: { laidOut: LaidOutTrack[] }) {
   if (tracks.length < 2) return null;
   return (
     <Box component="section" aria-label="Balance and width">
-      <Typography variant="h3" sx={{ mt: 1, mb: 0.5 }}>
+      <Typography variant="h3" component="h2" sx={{ mt: 1, mb: 0.5 }}>
         Balance and width of the loudest passages
       </Typography>
       <Typography color="textSecondary" sx={{ mb: 1 }}>

@@ -71,7 +71,7 @@ export function SequenceTable({
                 {settings.name}
               </th>
             ))}
-            <th scope="col" aria-label="Actions" />
+            <td />
           </tr>
         </thead>
         <tbody>

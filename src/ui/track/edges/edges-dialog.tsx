@@ -59,7 +59,16 @@ export function EdgesButton({ onOpen }: { onOpen: () => void }) {
         size="small"
         color="inherit"
         onClick={onOpen}
-        sx={{ position: 'absolute', top: 1, right: 2, minWidth: 0, height: 26, py: 0, px: 1, bgcolor: 'background.paper' }}
+        sx={{
+          position: 'absolute',
+          top: 1,
+          right: 2,
+          minWidth: 0,
+          height: 26,
+          py: 0,
+          px: 1,
+          bgcolor: 'background.paper',
+        }}
       >
         Edges
       </Button>

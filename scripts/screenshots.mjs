@@ -23,9 +23,9 @@ const release = page.getByRole('link', { name: /Slow Orbits/ });
 await release.waitFor();
 await snap('releases');
 await release.click();
-const sequence = `${page.url()}/sequence`;
 const piece = page.getByRole('article', { name: 'Perihelion' });
 await piece.waitFor();
+const sequence = `${page.url()}/sequence`;
 // Masters are measured one after another.
 await page
   .getByText(/^Checking the whole track/)

@@ -56,15 +56,15 @@ export function EdgePicture({
   const [dragged, setDragged] = useState<number | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const at = dragged ?? edge;
-  // An edge that was typed is followed.
-  const shown = dragged === null && (edge < view.start || edge > view.end) ? around(edge, audio) : view;
+  // An edge that was typed is followed, before it is drawn.
+  if (dragged === null && (edge < view.start || edge > view.end)) setView(around(edge, audio));
   const zoom = (direction: number, frame = at) =>
-    setView(zoomed(shown, frames, frame, direction) ?? { start: 0, end: frames });
+    setView(zoomed(view, frames, frame, direction) ?? { start: 0, end: frames });
   const frameAt = (clientX: number) => {
     const { left: from, width } = box.current!.getBoundingClientRect();
     const share = Math.min(1, Math.max(0, (clientX - from) / width));
-    const frame = Math.round(shown.start + share * (shown.end - shown.start));
-    const within = Math.round((SNAP_PIXELS / width) * (shown.end - shown.start));
+    const frame = Math.round(view.start + share * (view.end - view.start));
+    const within = Math.round((SNAP_PIXELS / width) * (view.end - view.start));
     return Math.min(frames, snap ? zeroCrossingNear(left, right, frame, within) : frame);
   };
   useGesture(
@@ -116,7 +116,7 @@ export function EdgePicture({
           draw={(surface) =>
             drawEdge(
               surface,
-              shown,
+              view,
               audio,
               new EdgeGain(dragged === null ? edges : withEdge(dragged), sampleRate, frames),
               at,
@@ -127,7 +127,7 @@ export function EdgePicture({
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', fontSize: 12.5, color: 'text.secondary' }}>
         <Box sx={{ flex: 1 }}>
-          {clock(shown.start / sampleRate, 3)} to {clock(shown.end / sampleRate, 3)}
+          {clock(view.start / sampleRate, 3)} to {clock(view.end / sampleRate, 3)}
         </Box>
         <Button size="small" color="inherit" aria-label={`${title}: zoom in`} onClick={() => zoom(-1)}>
           Zoom in

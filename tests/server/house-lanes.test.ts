@@ -1,5 +1,6 @@
 import type { DraftHabits } from '@/contracts/draft';
 import type { KeptHouseLane } from '@/contracts/house-lane';
+import { LANE_SCHEMA } from '@/core/lane/schema';
 import { HOUSE_LANES } from '@/core/house/ready-made';
 import { newClient, type Client } from '../support/client';
 
@@ -21,7 +22,7 @@ test('a house lane is kept with its handles, changed and deleted; one of a lane 
   expect(await kept()).toEqual([{ id: body.id, houseLane: renamed }]);
   const older = { ...even, lane: { schema: 7, stages: [{ id: 't', kind: 'trim', settings: { gainDb: -2 } }] } };
   expect((await client.ask('POST', '/api/house-lanes', older)).status).toBe(201);
-  expect((await kept()).map(({ houseLane }) => houseLane.lane.schema)).toEqual([8, 8]);
+  expect((await kept()).map(({ houseLane }) => houseLane.lane.schema)).toEqual([LANE_SCHEMA, LANE_SCHEMA]);
   expect((await client.ask('DELETE', `/api/house-lanes/${body.id}`)).status).toBe(204);
   expect((await kept()).map(({ houseLane }) => houseLane.name)).toEqual([even.name]);
 });

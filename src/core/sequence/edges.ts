@@ -51,7 +51,7 @@ export interface TrackSpan {
  * The span of some edges in a mix of so many frames. It can be empty: a shorter mix may end before the start.
  *
  * @example
- *   spanOf(edgesSchema.parse({ startSeconds: 0.5 }), 48000, 96000) // { start: 24000, end: 96000 }
+ *   spanOf(edgesSchema.parse({ startSeconds: 0.5 }), 48000, 96000).start // 24000
  */
 export function spanOf({ startSeconds, endSeconds }: Edges, sampleRate: number, frames: number): TrackSpan {
   const start = Math.min(frames, Math.round(startSeconds * sampleRate));

@@ -4,7 +4,7 @@ import { DISC_FRAMES, type PlacedTrack } from './joint';
 
 const RATE = 44100;
 const BITS = 16;
-const MOST_TRACKS = 99;
+export const MOST_TRACKS = 99;
 const SHORTEST_SECONDS = 4;
 /** About 79 min 57 s: what the last address of the time code leaves. */
 const LONGEST_SECONDS = 79 * 60 + 57;

@@ -15,7 +15,7 @@ const imageTrackSchema = z.object({
   integratedLufs: figureSchema,
   truePeakDbtp: figureSchema,
   samplePeakDbfs: figureSchema,
-  /** Of its samples as they stand in the image, as hexadecimal digits. */
+  /** Of its samples as they stand in the image, as little-endian PCM; hexadecimal digits. */
   sha256: z.string(),
   /** What it was made from. */
   mix: z.string(),

@@ -6,6 +6,16 @@ export const DISC_FRAMES = 75;
 const LONGEST_GAP = 60 * DISC_FRAMES;
 const LONGEST_CROSSFADE = 30 * DISC_FRAMES;
 
+/**
+ * Frames at a sample rate in Hz of so many frames of a disc.
+ *
+ * @example
+ * framesOfDisc(75, 48000) // 48000
+ */
+export function framesOfDisc(discFrames: number, sampleRate: number): number {
+  return Math.round((discFrames * sampleRate) / DISC_FRAMES);
+}
+
 /** How a track follows the one before it: after a gap, at once, or over its end. Lengths in frames of a disc. */
 export const jointSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('gap'), discFrames: z.int().min(0).max(LONGEST_GAP) }),
@@ -44,7 +54,7 @@ export interface PlacedTrack {
  * follows to the sample, and is marked at the disc frame before. A crossfade takes no more than the shorter of both tracks.
  */
 export function placeTracks(tracks: readonly SequencedTrack[], sampleRate: number): PlacedTrack[] {
-  const at = (discFrame: number) => Math.round((discFrame * sampleRate) / DISC_FRAMES);
+  const at = (discFrame: number) => framesOfDisc(discFrame, sampleRate);
   // A start that was rounded to whole samples lies on its disc frame.
   const above = (frame: number) => Math.max(0, Math.ceil(((frame - 0.5) * DISC_FRAMES) / sampleRate));
   const below = (frame: number) => Math.floor(((frame + 0.5) * DISC_FRAMES) / sampleRate);

@@ -1,13 +1,13 @@
 import { rm } from 'node:fs/promises';
 import { crossfade } from '../../core/sequence/assemble';
 import { discFramesOf } from '../../core/sequence/disc';
-import { DISC_FRAMES, placeTracks, type Joint, type PlacedTrack } from '../../core/sequence/joint';
+import { framesOfDisc, placeTracks, type Joint, type PlacedTrack } from '../../core/sequence/joint';
 import type { AudioStore } from '../store/audio-store';
 import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
 import type { FinishedFileOrder } from '../render/finished-file';
 import { runLane, samplesOf } from '../render/lane-run';
 import { atLevel } from '../render/level';
-import { fromFile, written } from '../render/raw';
+import { fromFile, silence, written } from '../render/raw';
 import { converted } from '../render/convert';
 
 /** One track as an image is made from it. */
@@ -19,16 +19,6 @@ export interface ImagePart extends Pick<FinishedFileOrder, 'mix' | 'lane' | 'imp
   isrc: string;
   versionName: string;
   joint: Joint;
-}
-
-/** Frames of so many frames of a disc. */
-const discFrames = (count: number, rate: number) => Math.round((count * rate) / DISC_FRAMES);
-
-/** Frames of silence that are given at a time. */
-const SILENT_FRAMES = 65536;
-
-function* silence(frames: number): Generator<Float64Array> {
-  for (let left = frames; left > 0; left -= SILENT_FRAMES) yield new Float64Array(2 * Math.min(left, SILENT_FRAMES));
 }
 
 /** Renders one track at the rate of the image into `target`, and gives how many frames it has. */
@@ -90,7 +80,7 @@ export class ImageAssembly {
       yield* silence(start - given);
       given = Math.max(given, start);
       const next = parts.at(i + 1)?.joint;
-      const kept = next?.kind === 'crossfade' ? Math.min(frames - overlap, discFrames(next.discFrames, rate)) : 0;
+      const kept = next?.kind === 'crossfade' ? Math.min(frames - overlap, framesOfDisc(next.discFrames, rate)) : 0;
       const over = held.subarray(2 * alone);
       const head = new Float64Array(2 * overlap);
       held = new Float64Array(2 * kept);
@@ -114,6 +104,6 @@ export class ImageAssembly {
       given = end - kept;
     }
     // What is left after the last track fills its last frame of a disc.
-    yield* silence(discFrames(discFramesOf({ tracks: this.placed, sampleRate: rate }), rate) - given);
+    yield* silence(framesOfDisc(discFramesOf({ tracks: this.placed, sampleRate: rate }), rate) - given);
   }
 }

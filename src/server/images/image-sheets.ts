@@ -2,6 +2,7 @@ import { create as contentDisposition } from 'content-disposition';
 import Papa from 'papaparse';
 import { cueSheet, discTime } from '../../core/sequence/cue-sheet';
 import type { ImageReceipt, ImageTrack } from '../../core/sequence/image-log';
+import { DISC_FRAMES } from '../../core/sequence/joint';
 import { figure } from '../../core/measure/figure';
 import { destinationSentence } from '../../core/deliver/describe';
 import { louder } from '../../core/measure/intake-report';
@@ -51,7 +52,7 @@ async function imageLogPdf(image: ImageReceipt): Promise<Buffer> {
   sheet.title('Log sheet', `${title}${artist ? `, ${artist}` : ''}`);
   sheet.line([by.engineer, by.studio, made.at ?? ''].filter(Boolean).join(', '));
   sheet.line(
-    `${file.name}: ${file.container}, ${file.sampleRate / 1000} kHz, ${file.bits} bits, ${discTime(Math.round(file.durationSeconds * 75))}${ean ? `, EAN ${ean}` : ''}`,
+    `${file.name}: ${file.container}, ${file.sampleRate / 1000} kHz, ${file.bits} bits, ${discTime(Math.round(file.durationSeconds * DISC_FRAMES))}${ean ? `, EAN ${ean}` : ''}`,
   );
   const shown = (value: number | null, unit: string) => (value === null ? 'silent' : `${figure(value)} ${unit}`);
   sheet.line(

@@ -6,6 +6,7 @@ import { driven } from '../../core/deliver/driven';
 import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { tagsOf } from '../../core/deliver/tags';
 import { laneSchema } from '../../core/lane/schema';
+import { MOST_TRACKS } from '../../core/sequence/disc';
 import { imageReceiptSchema } from '../../core/sequence/image-log';
 import { jointSchema } from '../../core/sequence/joint';
 import type { Source } from '../codecs/probe';
@@ -40,7 +41,7 @@ const programmeSchema = z.object({
       }),
     )
     .min(1)
-    .max(99),
+    .max(MOST_TRACKS),
 });
 type Programme = z.infer<typeof programmeSchema>;
 
@@ -68,6 +69,8 @@ export async function startImage(
     const destination = imageDestination(await requireDestination(trx, releaseId, destinationId), format);
     if (release.tracks.length === 0)
       throw new Problem(409, 'There is no track in this release yet. Upload mixes first.');
+    if (release.tracks.length > MOST_TRACKS)
+      throw new Problem(422, `An image has at most ${MOST_TRACKS} tracks. Make two releases of this one.`);
     const waiting = release.tracks.find(({ mix }) => mix?.status !== 'ready');
     if (waiting)
       throw new Problem(

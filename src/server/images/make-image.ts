@@ -7,7 +7,7 @@ import { figureOrNull } from '../../core/measure/intake-report';
 import { ProgrammeMeter } from '../../core/measure/programme-meter';
 import { discFramesOf, discRequirements } from '../../core/sequence/disc';
 import type { ImageReceipt, ImageTrack } from '../../core/sequence/image-log';
-import { DISC_FRAMES, type PlacedTrack } from '../../core/sequence/joint';
+import { framesOfDisc, type PlacedTrack } from '../../core/sequence/joint';
 import { decode64 } from '../codecs/decode';
 import { makeFinishedFile, type FinishedFileOrder } from '../render/finished-file';
 import { written } from '../render/raw';
@@ -36,6 +36,15 @@ export interface MadeImage {
 const ASSEMBLED = 0.7;
 const FINISHED = 0.95;
 
+/** Samples as little-endian PCM, so that others get the same checksum from what a decoder gives them. */
+function pcm(samples: Float64Array, bits: number): Buffer {
+  const bytes = Math.ceil(bits / 8);
+  const scale = 2 ** (8 * bytes - 1);
+  const buffer = Buffer.allocUnsafe(bytes * samples.length);
+  for (let i = 0; i < samples.length; i++) buffer.writeIntLE(Math.round(samples[i] * scale), i * bytes, bytes);
+  return buffer;
+}
+
 /** Loudness, peaks and checksum of each track in a finished image: from its mark to the next pause, track or the end. */
 async function measureTracks(
   file: string,
@@ -45,11 +54,10 @@ async function measureTracks(
   bits: number,
 ): Promise<ImageTrack[]> {
   const total = discFramesOf({ tracks: placed, sampleRate });
-  const frame = (discFrame: number) => Math.round((discFrame * sampleRate) / DISC_FRAMES);
   const tracks = placed.map(({ index0, index1 }, i) => {
     const next = placed.at(i + 1);
     const until = next ? (next.index0 ?? next.index1) : total;
-    const [from, to] = [frame(index1), frame(until)];
+    const [from, to] = [framesOfDisc(index1, sampleRate), framesOfDisc(until, sampleRate)];
     const meter = new ProgrammeMeter(sampleRate, to - from);
     return { index0, index1, discFrames: until - index1, from, to, meter, hash: createHash('sha256') };
   });
@@ -61,9 +69,7 @@ async function measureTracks(
       if (last <= first) continue;
       const samples = chunk.subarray(2 * first, 2 * last);
       meter.add(samples);
-      // As integers of the word length: what a disc or a FLAC file holds.
-      if (bits < 32) hash.update(Int32Array.from(samples, (x) => Math.round(x * 2 ** (bits - 1))));
-      else hash.update(Float32Array.from(samples));
+      hash.update(pcm(samples, bits));
     }
     at += count;
   }

@@ -5,15 +5,17 @@ import { addStartingDestinations } from '../destinations/destinations';
 import { copyTitle } from '../order';
 import { requireOwn } from '../ownership';
 import { copyTrackInto } from '../tracks/tracks';
-import { releaseListSchema, type ReleaseList, type ReleaseOrder } from '../../contracts/release';
-import type {
-  ChangeRelease,
-  MixStatus,
-  NewRelease,
-  ReleaseDetail,
-  ReleasePage,
-  ReleaseSummary,
-  TrackSummary,
+import {
+  releaseListSchema,
+  type ChangeRelease,
+  type MixStatus,
+  type NewRelease,
+  type ReleaseDetail,
+  type ReleaseList,
+  type ReleaseOrder,
+  type ReleasePage,
+  type ReleaseSummary,
+  type TrackSummary,
 } from '../../contracts/release';
 
 /** How many mixes of a release, as `r`, have one of these statuses. */

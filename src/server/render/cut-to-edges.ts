@@ -1,5 +1,6 @@
 import { fadeGain, firstFrame, spanOf, type Edges } from '../../core/sequence/edges';
 import { amplitude } from '../../core/signal/decibels';
+import { silence } from './raw';
 
 /** What rings on after the end is kept until it stays below this: about a step of 16 bits. */
 const TAIL_FLOOR = amplitude(-96);
@@ -8,13 +9,6 @@ export const MOST_TAIL_SECONDS = 10;
 /** Its last part fades, so that it ends at zero; longer where it had to be ended. */
 const FADE_SECONDS = 0.02;
 const ENDED_FADE_SECONDS = 2;
-/** Frames of silence that are given at a time. */
-const SILENT_FRAMES = 65536;
-
-function* silence(frames: number): Generator<Float64Array> {
-  for (let left = frames; left > 0; left -= SILENT_FRAMES) yield new Float64Array(2 * Math.min(left, SILENT_FRAMES));
-}
-
 /** What rings on, from the end of the track on: without what is below the floor at its end, faded to zero. */
 function endedTail(tail: Float64Array, sampleRate: number, most: number): Float64Array {
   let last = tail.length - 1;

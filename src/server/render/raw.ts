@@ -7,6 +7,14 @@ import { Tap, type Noted } from './tap';
 /** Bytes of a raw file that are read at a time: whole frames. */
 const READ_BYTES = 1 << 18;
 
+/** Frames of silence that are given at a time. */
+const SILENT_FRAMES = 65536;
+
+/** Interleaved stereo silence. */
+export function* silence(frames: number): Generator<Float64Array> {
+  for (let left = frames; left > 0; left -= SILENT_FRAMES) yield new Float64Array(2 * Math.min(left, SILENT_FRAMES));
+}
+
 /** The bytes of samples, as a program reads them. */
 export async function* asBytes(
   input: AsyncIterable<Float64Array | Float32Array | Int32Array | Int16Array>,

@@ -20,7 +20,7 @@ const KINDS = [
 ] as const;
 type Kind = (typeof KINDS)[number]['value'];
 
-/** Length of a crossfade that is chosen anew. */
+/** Length of a new crossfade. */
 const NEW_CROSSFADE = 2 * DISC_FRAMES;
 
 function kindOf(joint: Joint): Kind {

@@ -22,6 +22,7 @@ const options = {
     path.join(jobs, 'threads/passage.ts'),
     path.join(jobs, 'threads/image.ts'),
     path.join(jobs, 'threads/joint.ts'),
+    path.join(jobs, 'threads/listening.ts'),
   ],
   outbase: path.join(root, 'src/server'),
   outdir: path.join(root, watching ? 'dist/dev' : 'dist'),

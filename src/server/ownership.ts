@@ -10,6 +10,8 @@ const OWNED = {
   reference_tracks: { name: 'reference', through: 'account' },
   shelf_destinations: { name: 'destination', through: 'account' },
   house_lanes: { name: 'house lane', through: 'account' },
+  listening_links: { name: 'listening link', through: 'release' },
+  listening_files: { name: 'stream', through: 'release' },
   images: { name: 'image', through: 'release' },
   tracks: { name: 'track', through: 'release' },
   destinations: { name: 'destination', through: 'release' },

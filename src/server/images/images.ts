@@ -9,18 +9,17 @@ import { laneSchema } from '../../core/lane/schema';
 import { MOST_TRACKS } from '../../core/sequence/disc';
 import { imageReceiptSchema } from '../../core/sequence/image-log';
 import { jointSchema } from '../../core/sequence/joint';
-import type { Source } from '../codecs/probe';
 import { database } from '../database/connection';
 import { deliveredName } from '../deliveries/delivered-name';
 import { makerOf } from '../deliveries/deliveries';
 import { requireDestination } from '../destinations/destinations';
-import { impulsesOf } from '../impulses/impulses';
 import { enqueue } from '../jobs/queue';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { getRelease } from '../releases/releases';
 import { adjustmentFor } from '../versions/adjustments';
 import { chosenVersions } from '../versions/chosen-version';
+import { partsOf } from './image-parts';
 import type { ImageOrder } from './make-image';
 
 /** Version of the saved form of what an image is made from. */
@@ -112,17 +111,6 @@ export async function startImage(
   });
 }
 
-interface MixRow {
-  id: string;
-  fileName: string;
-  originalHash: string;
-  workingHash: string;
-  sampleRate: number;
-  frames: string;
-  source: Source;
-  bitsUsed: string | null;
-}
-
 interface OrderRow {
   programme: unknown;
   fileName: string;
@@ -144,32 +132,8 @@ export async function imageOrder(db: Knex, id: string): Promise<ImageOrder | und
   if (!row) return undefined;
   const programme = programmeSchema.parse(row.programme);
   const { destination, title, artist, ean, copyright, year } = programme;
-  const rows = await db('mixes')
-    .whereIn(
-      'id',
-      programme.tracks.map(({ mixId }) => mixId),
-    )
-    .select<MixRow[]>(
-      ...['id', 'file_name as fileName', 'original_hash as originalHash', 'working_hash as workingHash'],
-      ...['sample_rate as sampleRate', 'frames', 'source'],
-      db.raw(`findings ->> 'bitsUsed' as "bitsUsed"`) as never,
-    );
-  const parts: ImageOrder['parts'][number][] = [];
-  for (const { mixId, version, lane, ...track } of programme.tracks) {
-    const mix = rows.find((each) => each.id === mixId);
-    if (!mix) return undefined;
-    const impulses = await impulsesOf(db, row.accountId, lane);
-    parts.push({
-      ...{ ...track, versionName: version, lane, impulses, workingHash: mix.workingHash },
-      impulseHashes: Object.fromEntries(Object.entries(impulses).map(([name, { hash }]) => [name, hash])),
-      mix: {
-        ...{ fileName: mix.fileName, originalHash: mix.originalHash, sampleRate: mix.sampleRate, channels: 2 },
-        bits: mix.source.float ? 32 : mix.source.bits,
-        bitsUsed: mix.bitsUsed === null ? null : Number(mix.bitsUsed),
-        frames: Number(mix.frames),
-      },
-    });
-  }
+  const parts = await partsOf(db, row.accountId, programme.tracks);
+  if (!parts) return undefined;
   return {
     ...{ title, artist, ean, parts, destination, fileName: row.fileName },
     // One rate for all: where the destination leaves it to the mixes, the highest of theirs.

@@ -10,6 +10,7 @@ const WORK = {
   measure: { table: 'measurements', working: 'measuring', failed: 'failed', reason: 'problem' },
   encode: { table: 'encode_checks', working: 'encoding', failed: 'failed', reason: 'problem' },
   image: { table: 'images', working: 'rendering', failed: 'failed', reason: 'problem' },
+  listening: { table: 'listening_links', working: 'rendering', failed: 'failed', reason: 'problem' },
   reference: { table: 'reference_tracks', working: 'measuring', failed: 'refused', reason: 'refusal' },
 } as const satisfies Record<JobName, { table: string; working: string; failed: string; reason: string }>;
 

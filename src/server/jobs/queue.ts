@@ -1,9 +1,17 @@
 import type { Knex } from 'knex';
 
-export type JobName = 'intake' | 'deliver' | 'measure' | 'reference' | 'encode' | 'image';
+export type JobName = 'intake' | 'deliver' | 'measure' | 'reference' | 'encode' | 'image' | 'listening';
 
 /** Of two jobs that wait, the one with the lower figure goes first: measuring is for nobody who waits. */
-const PRIORITY: Record<JobName, number> = { intake: 0, deliver: 0, encode: 0, image: 0, reference: 5, measure: 10 };
+const PRIORITY: Record<JobName, number> = {
+  intake: 0,
+  deliver: 0,
+  encode: 0,
+  image: 0,
+  listening: 0,
+  reference: 5,
+  measure: 10,
+};
 
 /** A job that fails without a word of ours is tried again this often: what a row needs is decided by its lease. */
 const MAX_ATTEMPTS = 25;

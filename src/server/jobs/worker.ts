@@ -20,6 +20,7 @@ import { deliverTask } from './tasks/deliver';
 import { encodeTask } from './tasks/encode';
 import { imageTask } from './tasks/image';
 import { intakeTask } from './tasks/intake';
+import { listeningTask } from './tasks/listening';
 import { measureTask } from './tasks/measure';
 import { referenceTask } from './tasks/reference';
 import { reportWorker } from './workers';
@@ -120,6 +121,7 @@ async function main(): Promise<void> {
     {
       intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
       measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+      listening: async (data) => listeningTask(db, log(), payload.parse(data).id),
       image: async (data) => imageTask(db, log(), payload.parse(data).id),
       encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
       reference: async (data) => referenceTask(db, log(), payload.parse(data).id),

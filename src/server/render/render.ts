@@ -58,7 +58,7 @@ const FINISHED = 0.7;
 const DITHERED = 4096;
 
 /** Rounds to the word length, in the layout that the encoder reads: 16 bits as they are, more at the top of 32. */
-async function* quantized(
+export async function* quantized(
   input: AsyncIterable<Float64Array>,
   ditherer: Ditherer,
   depth: WordLength,

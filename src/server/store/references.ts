@@ -5,6 +5,7 @@ import { ownedBy, type OwnedTable } from '../ownership';
 export const FILE_COLUMNS: readonly { table: OwnedTable; columns: readonly string[] }[] = [
   { table: 'mixes', columns: ['original_hash', 'working_hash'] },
   { table: 'deliveries', columns: ['file_hash'] },
+  { table: 'listening_files', columns: ['file_hash'] },
   { table: 'images', columns: ['file_hash'] },
   { table: 'releases', columns: ['cover_hash'] },
   { table: 'impulse_responses', columns: ['file_hash'] },

@@ -25,6 +25,21 @@ export async function chosenVersions(db: Knex, trackIds: readonly string[]): Pro
   return new Map(rows.map(({ trackId, lane, ...version }) => [trackId, { ...version, lane: parseLane(lane) }]));
 }
 
+/** Versions by their identifiers, with the track of each. */
+export async function versionsById(
+  db: Knex,
+  ids: readonly string[],
+): Promise<Map<string, ChosenVersion & { trackId: string }>> {
+  const rows = await db('versions as v')
+    .join('edits as e', (join) => join.on('e.version_id', 'v.id').andOn('e.sequence', 'v.current'))
+    .whereIn('v.id', ids)
+    .whereNull('v.removed_at')
+    .select<(Omit<ChosenVersion, 'lane'> & { trackId: string; lane: unknown })[]>(
+      ...['v.id', 'v.name', 'v.current as step', 'v.track_id as trackId', 'e.lane'],
+    );
+  return new Map(rows.map(({ lane, ...version }) => [version.id, { ...version, lane: parseLane(lane) }]));
+}
+
 /** The versions of each track in their order, by track. */
 export async function versionNames(
   db: Knex,

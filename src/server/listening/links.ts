@@ -1,0 +1,149 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { sealData, unsealData } from 'iron-session';
+import type { Knex } from 'knex';
+import type { ChangeLink, LinkSummary, NewLink } from '../../contracts/listening';
+import { hashPassword } from '../accounts/password';
+import { getConfig } from '../config';
+import { database } from '../database/connection';
+import { enqueue } from '../jobs/queue';
+import { requireOwn } from '../ownership';
+import { Problem } from '../problem';
+import { listeningProgramme, listeningProgrammeSchema, updatedProgramme } from './programme';
+
+/** Random bytes in an address. */
+const TOKEN_BYTES = 24;
+/** Links of a release, at most. */
+const MOST_LINKS = 100;
+
+/** What an address is found by. */
+const tokenHash = (token: string) => createHash('sha256').update(token).digest('hex');
+const seal = (token: string) => sealData(token, { password: getConfig().sessionSecret, ttl: 0 });
+const unseal = (sealed: string) => unsealData<string>(sealed, { password: getConfig().sessionSecret, ttl: 0 });
+
+function requireLater(expiresAt: string | null | undefined): void {
+  if (expiresAt && new Date(expiresAt).getTime() <= Date.now())
+    throw new Problem(422, 'The link would have expired already. Choose a later day, or none.');
+}
+
+/** Makes a link and queues what is heard on it. Throws a Problem: 404 for another's, 409 or 422 with a reason. */
+export async function createLink(accountId: string, releaseId: string, asked: NewLink): Promise<{ id: string }> {
+  const { recipient, passphrase, expiresAt, download, lossless } = asked;
+  requireLater(expiresAt);
+  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  const secret = { token_hash: tokenHash(token), sealed_token: await seal(token) };
+  const passphrase_hash = passphrase === null ? null : await hashPassword(passphrase);
+  return database().transaction(async (trx) => {
+    await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
+    const [{ count }] = await trx('listening_links').where({ release_id: releaseId }).count<{ count: string }[]>('id');
+    if (Number(count) >= MOST_LINKS)
+      throw new Problem(422, `A release has at most ${MOST_LINKS} links. Delete those that are no longer needed.`);
+    const programme = await listeningProgramme(trx, accountId, releaseId, asked);
+    const [{ id }] = await trx('listening_links')
+      .insert({
+        ...{ release_id: releaseId, recipient, download, lossless, expires_at: expiresAt, passphrase_hash, ...secret },
+        programme: JSON.stringify(programme),
+      })
+      .returning<{ id: string }[]>('id');
+    await enqueue(trx, 'listening', id);
+    return { id };
+  });
+}
+
+/** A row of the table of links. */
+export interface LinkRow {
+  id: string;
+  release_id: string;
+  recipient: string;
+  sealed_token: string;
+  status: LinkSummary['status'];
+  progress: number;
+  problem: string | null;
+  held_because: string | null;
+  passphrase_hash: string | null;
+  expires_at: Date | null;
+  revoked_at: Date | null;
+  download: boolean;
+  lossless: boolean;
+  visits: number;
+  last_visit_at: Date | null;
+  created_at: Date;
+  programme: unknown;
+  heard: unknown;
+}
+
+const iso = (date: Date | null) => date?.toISOString() ?? null;
+
+async function summaryOf(row: LinkRow): Promise<LinkSummary> {
+  const { id, recipient, status, progress, problem, visits, download, lossless } = row;
+  const { tracks } = listeningProgrammeSchema.parse(row.programme);
+  return {
+    ...{ id, recipient, status, progress, problem, visits, download, lossless },
+    path: `/listen/${await unseal(row.sealed_token)}`,
+    ready: row.heard !== null,
+    heldBecause: row.held_because,
+    tracks: tracks.map(({ title, master, other }) => ({
+      ...{ title, versions: other ? [master.name, other.name] : [master.name] },
+    })),
+    protected: row.passphrase_hash !== null,
+    expiresAt: iso(row.expires_at),
+    revokedAt: iso(row.revoked_at),
+    lastVisitAt: iso(row.last_visit_at),
+    createdAt: row.created_at.toISOString(),
+  };
+}
+
+/** The links of a release, the newest first. Throws a Problem (404) for another's. */
+export async function listLinks(accountId: string, releaseId: string): Promise<LinkSummary[]> {
+  const db = database();
+  await requireOwn(db, 'releases', accountId, releaseId, ['id']);
+  const rows = await db('listening_links').where({ release_id: releaseId }).orderBy('created_at', 'desc').select();
+  return Promise.all((rows as LinkRow[]).map(summaryOf));
+}
+
+/** Ends a link, opens it again, changes when it expires, or renders it again. Throws a Problem as {@link createLink} does. */
+export async function changeLink(
+  accountId: string,
+  id: string,
+  { expiresAt, revoked, update }: ChangeLink,
+): Promise<void> {
+  requireLater(expiresAt);
+  await database().transaction(async (trx) => {
+    const columns = ['release_id', 'programme', 'status'] as const;
+    const row = await requireOwn<Pick<LinkRow, (typeof columns)[number]>>(
+      ...([trx, 'listening_links', accountId, id, columns, { lock: true }] as const),
+    );
+    const changes = {
+      ...(expiresAt !== undefined && { expires_at: expiresAt }),
+      ...(revoked !== undefined && { revoked_at: revoked ? trx.fn.now() : null }),
+    };
+    if (Object.keys(changes).length > 0) await trx('listening_links').where({ id }).update(changes);
+    if (!update) return;
+    const before = listeningProgrammeSchema.parse(row.programme);
+    const programme = await updatedProgramme(trx, accountId, row.release_id, before);
+    // A job under way loses its claim: what it renders is no longer wanted.
+    await trx('listening_links')
+      .where({ id })
+      .update({
+        ...{ programme: JSON.stringify(programme), status: 'waiting', progress: 0, problem: null, crashes: 0 },
+        ...{ lease_token: null, held_because: null, waiting_since: trx.fn.now() },
+      });
+    await enqueue(trx, 'listening', id);
+  });
+}
+
+/** Deletes a link with its files; notes that came through it stay. */
+export async function removeLink(accountId: string, id: string): Promise<void> {
+  await database().transaction(async (trx) => {
+    await requireOwn(trx, 'listening_links', accountId, id, ['id'], { lock: true });
+    await trx('listening_links').where({ id }).delete();
+  });
+}
+
+/** The link of an address; undefined where there is none. */
+export async function linkByToken(db: Knex, token: string): Promise<LinkRow | undefined> {
+  return db('listening_links as l')
+    .join('releases as r', 'r.id', 'l.release_id')
+    .where({ 'l.token_hash': tokenHash(token) })
+    .whereNull('r.removed_at')
+    .first<LinkRow | undefined>('l.*');
+}

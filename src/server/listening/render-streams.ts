@@ -1,0 +1,254 @@
+import { createHash } from 'node:crypto';
+import { rm } from 'node:fs/promises';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { OUTLINE_COLUMNS, type HeardSource, type StreamCodec } from '../../contracts/listening';
+import { Ditherer } from '../../core/deliver/dither';
+import { ProgrammeMeter } from '../../core/measure/programme-meter';
+import type { PlacedTrack } from '../../core/sequence/joint';
+import { start } from '../codecs/process';
+import { ImageAssembly, type ImagePart } from '../images/assemble-image';
+import { atLevel } from '../render/level';
+import { asBytes, fromFile, written } from '../render/raw';
+import { quantized } from '../render/render';
+import { writeFile } from '../render/write-file';
+import type { AudioStore } from '../store/audio-store';
+
+/** Rate in Hz of everything that is streamed: that of Opus. */
+export const STREAM_RATE = 48000;
+/** True peak in dBTP that everything streamed stays below, so that encodes do not clip. */
+const PEAK_DBTP = -1;
+const BITS = 24;
+
+/**
+ * Encoders of the streams. Both put their index first, so that a player seeks with one request; clusters of a second in the one
+ * keep what is read again after a seek short.
+ */
+const ENCODERS = {
+  opus: {
+    ending: '.webm',
+    options: ['-c:a', 'libopus', '-b:a', '160k', '-f', 'webm', '-cues_to_front', '1', '-cluster_time_limit', '1000'],
+  },
+  aac: { ending: '.m4a', options: ['-c:a', 'aac', '-b:a', '192k', '-movflags', '+faststart', '-f', 'mp4'] },
+} as const;
+
+/** What is streamed of a release: the same tracks, at the same places. */
+export interface StreamOrder {
+  masters: readonly ImagePart[];
+  /** With no stage but their edges. */
+  mixes: readonly ImagePart[];
+  /** Other versions; null when there are none. */
+  others: readonly ImagePart[] | null;
+  /** Whether the masters are streamed without loss as well. */
+  lossless: boolean;
+  /** Whether each master gets a file of its own to save. */
+  download: boolean;
+}
+
+/** Where a track lies in what is streamed, in seconds, with its picture. */
+interface StreamedTrack {
+  startSeconds: number;
+  endSeconds: number;
+  /** Highest level of each column in percent of full scale. */
+  outline: number[];
+}
+
+export interface StreamFile {
+  source: HeardSource;
+  codec: StreamCodec;
+  /** A track of its own, counted from 0; −1 for the whole programme. */
+  place: number;
+  hash: string;
+}
+
+export interface MadeStreams {
+  tracks: StreamedTrack[];
+  files: StreamFile[];
+}
+
+/** One source of all tracks as a raw file, with what was measured of each track. */
+interface Programme {
+  placed: PlacedTrack[];
+  lufs: number[];
+  peaksDbtp: number[];
+  outlines: number[][];
+}
+
+/** Measures each track in a raw file. Tracks overlap at most with the next. */
+async function measured(file: string, placed: readonly PlacedTrack[]): Promise<Programme> {
+  const programme: Programme = { placed: [...placed], lufs: [], peaksDbtp: [], outlines: [] };
+  const meters = new Map<number, ProgrammeMeter>();
+  const outlines = placed.map(() => new Array<number>(OUTLINE_COLUMNS).fill(0));
+  let at = 0;
+  for await (const chunk of fromFile(file)) {
+    const count = chunk.length / 2;
+    for (const [i, { start: from, end }] of placed.entries()) {
+      const [first, last] = [Math.max(0, from - at), Math.min(count, end - at)];
+      if (last <= first) continue;
+      const samples = chunk.subarray(2 * first, 2 * last);
+      const meter = meters.get(i) ?? new ProgrammeMeter(STREAM_RATE, end - from);
+      meters.set(i, meter);
+      meter.add(samples);
+      const outline = outlines[i];
+      const perColumn = (2 * (end - from)) / OUTLINE_COLUMNS;
+      const before = 2 * (at + first - from);
+      for (let k = 0; k < samples.length; k++) {
+        const level = samples[k] < 0 ? -samples[k] : samples[k];
+        const column = ((before + k) / perColumn) | 0;
+        if (level > outline[column]) outline[column] = level;
+      }
+      if (at + last < end) continue;
+      const { integratedLufs, truePeaksDbtp } = meter.result();
+      programme.lufs[i] = integratedLufs;
+      programme.peaksDbtp[i] = Math.max(...truePeaksDbtp);
+      meters.delete(i);
+    }
+    at += count;
+  }
+  programme.outlines = outlines.map((outline) => outline.map((level) => Math.min(100, Math.round(100 * level))));
+  return programme;
+}
+
+/** Puts the tracks together in a raw file and measures each of them there. */
+async function assemble(
+  store: AudioStore,
+  parts: readonly ImagePart[],
+  target: string,
+  onProgress: (share: number) => void,
+): Promise<Programme> {
+  const scratch = await store.temporary('.raw');
+  try {
+    const assembly = new ImageAssembly(store, parts, STREAM_RATE, scratch);
+    await written(assembly.samples(onProgress), target);
+    return await measured(target, assembly.placed);
+  } finally {
+    await rm(scratch, { force: true });
+  }
+}
+
+/** The same, each track at the loudness of its master. */
+async function assembleMatched(
+  store: AudioStore,
+  parts: readonly ImagePart[],
+  masterLufs: readonly number[],
+  target: string,
+  onProgress: (share: number) => void,
+): Promise<Programme> {
+  const own = await assemble(store, parts, target, (share) => onProgress(share / 2));
+  const levelled = parts.map((part, i) => {
+    const change = masterLufs[i] - own.lufs[i];
+    return { ...part, levelDb: part.levelDb + (Number.isFinite(change) ? change : 0) };
+  });
+  return assemble(store, levelled, target, (share) => onProgress(0.5 + share / 2));
+}
+
+async function encode(
+  store: AudioStore,
+  samples: AsyncIterable<Float64Array>,
+  codec: keyof typeof ENCODERS,
+): Promise<string> {
+  const { ending, options } = ENCODERS[codec];
+  const file = await store.temporary(ending);
+  try {
+    const raw = ['-f', 'f64le', '-ac', '2', '-ar', String(STREAM_RATE), '-i', 'pipe:0'];
+    const { child, finished } = start('ffmpeg', [...raw, ...options, '-bitexact', '-y', `file:${file}`]);
+    child.stdout.resume();
+    await Promise.all([pipeline(Readable.from(asBytes(samples)), child.stdin), finished]);
+    return (await store.put(file)).hash;
+  } finally {
+    await rm(file, { force: true });
+  }
+}
+
+/** A 24-bit FLAC with dither; `seed` decides it. */
+async function encodeLossless(store: AudioStore, samples: AsyncIterable<Float64Array>, seed: string): Promise<string> {
+  const output = await store.temporary('.flac');
+  try {
+    const digest = createHash('sha256').update(seed).digest();
+    const ditherer = new Ditherer({
+      ...{ depth: BITS, dither: 'TPDF', sampleRate: STREAM_RATE },
+      seeds: [digest.readUInt32LE(0), digest.readUInt32LE(4)],
+    });
+    const layout = { format: 'FLAC', depth: BITS, outputRate: STREAM_RATE, output } as const;
+    await writeFile(quantized(samples, ditherer, BITS), layout);
+    return (await store.put(output)).hash;
+  } finally {
+    await rm(output, { force: true });
+  }
+}
+
+/** Some frames of a raw file. */
+async function* span(file: string, from: number, to: number): AsyncGenerator<Float64Array> {
+  let at = 0;
+  for await (const chunk of fromFile(file)) {
+    const [first, last] = [Math.max(0, from - at), Math.min(chunk.length / 2, to - at)];
+    if (last > first) yield chunk.subarray(2 * first, 2 * last);
+    at += chunk.length / 2;
+    if (at >= to) return;
+  }
+}
+
+/** Shares of the work: the masters, what they are compared with, the encodes. */
+const MASTERED = 0.4;
+const COMPARED = 0.7;
+
+/**
+ * Renders what is streamed: the masters as one programme, and mixes and other versions at the same places and at the loudness of
+ * their masters. All of them come down by as much as the loudest needs to stay below the peak.
+ */
+export async function renderStreams(
+  store: AudioStore,
+  { masters, mixes, others, lossless, download }: StreamOrder,
+  onProgress: (share: number) => void,
+): Promise<MadeStreams> {
+  const master = await store.temporary('.raw');
+  const compared = [
+    { source: 'mix', parts: mixes },
+    ...(others ? [{ source: 'other', parts: others } as const] : []),
+  ] as const;
+  const raw: { source: HeardSource; file: string; peaksDbtp: number[] }[] = [];
+  try {
+    const { placed, lufs, peaksDbtp, outlines } = await assemble(store, masters, master, (share) =>
+      onProgress(MASTERED * share),
+    );
+    raw.push({ source: 'master', file: master, peaksDbtp });
+    for (const [i, { source, parts }] of compared.entries()) {
+      const file = await store.temporary('.raw');
+      const entry = { source, file, peaksDbtp: [] as number[] };
+      raw.push(entry);
+      const tell = (share: number) => onProgress(MASTERED + ((COMPARED - MASTERED) * (i + share)) / compared.length);
+      entry.peaksDbtp = (await assembleMatched(store, parts, lufs, file, tell)).peaksDbtp;
+    }
+    const peak = Math.max(...raw.flatMap((each) => each.peaksDbtp));
+    const levelDb = Math.min(0, PEAK_DBTP - peak);
+    const files: StreamFile[] = [];
+    for (const [i, { source, file }] of raw.entries()) {
+      const samples = () => atLevel(fromFile(file), levelDb);
+      for (const codec of ['opus', 'aac'] as const)
+        files.push({ source, codec, place: -1, hash: await encode(store, samples(), codec) });
+      if (source === 'master' && lossless)
+        files.push({ source, codec: 'flac', place: -1, hash: await encodeLossless(store, samples(), 'programme') });
+      onProgress(COMPARED + ((1 - COMPARED) * (i + 1)) / (raw.length + 1));
+    }
+    if (download)
+      for (const [place, { start: from, end }] of placed.entries()) {
+        // As it was mastered; only what is over full scale comes down.
+        const samples = atLevel(span(master, from, end), Math.min(0, -peaksDbtp[place]));
+        files.push({
+          ...{ source: 'master', codec: 'flac', place },
+          hash: await encodeLossless(store, samples, `track ${place}`),
+        });
+      }
+    onProgress(1);
+    return {
+      files,
+      tracks: placed.map(({ start: from, end }, i) => ({
+        startSeconds: from / STREAM_RATE,
+        endSeconds: end / STREAM_RATE,
+        outline: outlines[i],
+      })),
+    };
+  } finally {
+    for (const file of new Set([master, ...raw.map((each) => each.file)])) await rm(file, { force: true });
+  }
+}

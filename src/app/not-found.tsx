@@ -1,21 +1,13 @@
-'use client';
+import { PlainPage } from '@/ui/kit/plain-page';
 
-import Button from '@mui/material/Button';
-import Link from 'next/link';
-import { MessagePage } from '@/ui/kit/message-page';
-
-/** For addresses that lead nowhere. */
+/** For addresses that lead nowhere. Part of every page, so it brings nothing along. */
 export default function NotFound() {
   return (
-    <MessagePage
-      title="There is nothing here"
-      action={
-        <Button component={Link} href="/" variant="contained">
-          Go to your releases
-        </Button>
-      }
-    >
-      The address may be mistyped, or what was here has been deleted.
-    </MessagePage>
+    <PlainPage title="There is nothing here">
+      <p>The address may be mistyped, or what was here has been deleted.</p>
+      <p>
+        <a href="/">Go to your releases</a>
+      </p>
+    </PlainPage>
   );
 }

@@ -36,5 +36,10 @@ export const changeNoteSchema = note
   .refine(rises, RISES);
 export type ChangeNote = z.infer<typeof changeNoteSchema>;
 
-export const noteSchema = note.extend({ id: z.string(), createdAt: z.string() });
+export const noteSchema = note.extend({
+  id: z.string(),
+  createdAt: z.string(),
+  /** Who wrote it on a listening page; null for the engineer. */
+  author: z.string().nullable(),
+});
 export type Note = z.infer<typeof noteSchema>;

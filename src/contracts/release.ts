@@ -99,10 +99,25 @@ export const removedListSchema = z.array(
 
 export type NewRelease = z.infer<typeof newReleaseSchema>;
 
+/** How far a release is. */
+export const RELEASE_STATUSES = {
+  waiting: 'Waiting for mixes',
+  working: 'In work',
+  client: 'With the client',
+  approved: 'Approved',
+  delivered: 'Delivered',
+} as const;
+export type ReleaseStatus = keyof typeof RELEASE_STATUSES;
+const releaseStatusSchema = z.enum(
+  Object.keys(RELEASE_STATUSES) as [ReleaseStatus, ...ReleaseStatus[]],
+  'This is not a status of a release.',
+);
+
 export const releaseSummarySchema = z.object({
   id: z.string(),
   title: z.string(),
   artist: z.string(),
+  status: releaseStatusSchema,
   tracks: z.number(),
   deliveries: z.number(),
   /** Tracks of which there is a delivery that meets its destination. */
@@ -131,6 +146,8 @@ export const releaseListSchema = z.strictObject({
   order: z
     .enum(Object.keys(RELEASE_ORDERS) as [ReleaseOrder, ...ReleaseOrder[]], 'This is not an order of the list.')
     .default('newest'),
+  /** Only those that are as far as this. */
+  status: releaseStatusSchema.optional(),
   /** The release after which the page begins. */
   after: z.uuid('This is not a page of the list. Start from the first one.').optional(),
   /** Those in the archive instead. */
@@ -212,6 +229,17 @@ const masterStateSchema = z.object({
 });
 export type MasterState = z.infer<typeof masterStateSchema>;
 
+/** A listener's approval of a track. */
+const approvalSchema = z.object({
+  author: z.string(),
+  at: z.string(),
+  /** Name of the version that was approved. */
+  version: z.string(),
+  /** Whether the track is still as it was then: its chosen version, the step and the mix. */
+  current: z.boolean(),
+});
+export type Approval = z.infer<typeof approvalSchema>;
+
 export const trackSummarySchema = trackParticularsSchema.extend({
   id: z.string(),
   position: z.number(),
@@ -226,6 +254,8 @@ export const trackSummarySchema = trackParticularsSchema.extend({
   /** How it follows the track before it. */
   joint: jointSchema,
   versions: z.array(z.object({ id: z.string(), name: z.string() })),
+  /** The newest approval; null without one. */
+  approval: approvalSchema.nullable(),
 });
 export type TrackSummary = z.infer<typeof trackSummarySchema>;
 

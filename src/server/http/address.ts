@@ -7,7 +7,7 @@ export const ADDRESS_HEADER = 'x-copper-address';
  * The client's address: that of the connection, or, behind known proxies, what the outermost of them saw. Anything further
  * to the left in X-Forwarded-For is what a client claims.
  */
-export function clientAddress({ headers }: Request): string {
+export function clientAddress({ headers }: Pick<Request, 'headers'>): string {
   const connection = headers.get(ADDRESS_HEADER) ?? 'unknown';
   const { proxies } = getConfig();
   if (proxies === 0) return connection;

@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
-import type { NewLink } from '../../contracts/listening';
-import { heardSourceSchema, OUTLINE_COLUMNS } from '../../contracts/listening';
+import { heardSourceSchema, type NewLink, OUTLINE_COLUMNS } from '../../contracts/listening';
+import { trailSeconds } from '../../contracts/track-time';
 import { laneSchema } from '../../core/lane/schema';
 import { jointSchema } from '../../core/sequence/joint';
 import { Problem } from '../problem';
@@ -28,6 +28,8 @@ export const listeningProgrammeSchema = z.object({
     .array(
       z.object({
         ...{ trackId: z.uuid(), mixId: z.uuid(), title: z.string(), artist: z.string(), joint: jointSchema },
+        /** By which the mix trails the track's own time. */
+        trailSeconds: z.number(),
         master: versionSchema,
         other: versionSchema.nullable(),
       }),
@@ -95,10 +97,11 @@ export async function listeningProgramme(
     versionSchema.parse({ id, name, step, lane });
   const programme: ListeningProgramme = {
     ...{ schema: SCHEMA, title: release.title, artist: release.artist, preference },
-    tracks: tracks.map(({ id, title, artist, joint, mix }) => {
+    tracks: tracks.map(({ id, title, artist, joint, mix, mixes }) => {
       const { versionId, otherVersionId } = wanted.find(({ trackId }) => trackId === id)!;
       return {
         ...{ trackId: id, mixId: mix!.id, title, artist: artist || release.artist, joint },
+        trailSeconds: trailSeconds(mix, mixes),
         master: stored(versionId === null ? chosen.get(id)! : versionOf(id, versionId)),
         other: otherVersionId === null ? null : stored(versionOf(id, otherVersionId)),
       };

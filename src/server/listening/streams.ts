@@ -14,8 +14,7 @@ export async function streamOrder(
     .join('releases as r', 'r.id', 'l.release_id')
     .where('l.id', id)
     .first<
-      | { programme: unknown; download: boolean; lossless: boolean; releaseId: string; accountId: string }
-      | undefined
+      { programme: unknown; download: boolean; lossless: boolean; releaseId: string; accountId: string } | undefined
     >(...['l.programme', 'l.download', 'l.lossless', 'r.id as releaseId', 'r.account_id as accountId']);
   if (!row) return undefined;
   const programme = listeningProgrammeSchema.parse(row.programme);

@@ -6,22 +6,29 @@ import { getConfig } from '../config';
 import { database } from '../database/connection';
 import { clientAddress } from '../http/address';
 import { Problem } from '../problem';
-import { linkByToken } from './links';
+import { linkByToken, type LinkRow } from './links';
+import { heardSchema, type Heard } from './programme';
 
 /** Wrong addresses and passphrases from one address of the network, in a quarter of an hour. */
 const WRONG = { points: 20, duration: 15 * 60 };
 const holder = globalThis as { copperWrongLinks?: RateLimiterPostgres };
 const OPENED_SECONDS = 30 * 24 * 3600;
+/** Links that a browser keeps open. */
+const MOST_OPENED = 50;
 
-function wrong(): RateLimiterPostgres {
+/** Who asks: by the headers of a request. */
+type Asking = Pick<Request, 'headers'>;
+
+function throttle(): RateLimiterPostgres {
   return (holder.copperWrongLinks ??= new RateLimiterPostgres({
     ...WRONG,
     ...{ storeClient: database(), storeType: 'knex', tableName: 'throttles', tableCreated: true },
     ...{ keyPrefix: 'link', clearExpiredByTimeout: false },
   }));
 }
+const keyOf = (asking: Asking) => clientAddress(asking).slice(0, 240);
 
-/** Which links with a passphrase this browser has opened. */
+/** The links with a passphrase that this browser has opened. */
 async function openedLinks() {
   const { sessionSecret, secureCookie } = getConfig();
   return getIronSession<{ links?: string[] }>(await cookies(), {
@@ -31,10 +38,10 @@ async function openedLinks() {
   });
 }
 
-/** Counts a wrong guess. Throws a Problem (429) after too many. */
-async function countWrong(request: Request): Promise<void> {
+/** Counts a guess. Throws a Problem (429) after too many. */
+async function countGuess(asking: Asking): Promise<void> {
   try {
-    await wrong().consume(clientAddress(request).slice(0, 240));
+    await throttle().consume(keyOf(asking));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     throw new Problem(429, 'Too many wrong addresses or passphrases. Wait a quarter of an hour and try again.', {
@@ -43,23 +50,21 @@ async function countWrong(request: Request): Promise<void> {
   }
 }
 
-const GONE = 'This listening link has ended. Ask whoever sent it for a new one.';
-
-/** The link of an address that works now. Throws a Problem: 404, 410 when it has ended, 429 after too many guesses. */
-export async function workingLink(request: Request, token: string) {
+/** The link of an address. Throws a Problem: 404 for none, 410 when it has ended, 429 after too many guesses. */
+async function workingLink(asking: Asking, token: string): Promise<LinkRow> {
   const link = await linkByToken(database(), token);
   if (!link) {
-    await countWrong(request);
+    await countGuess(asking);
     throw new Problem(404, 'There is no listening link at this address. Check that you copied all of it.');
   }
   if (link.revoked_at !== null || (link.expires_at !== null && link.expires_at.getTime() <= Date.now()))
-    throw new Problem(410, GONE);
+    throw new Problem(410, 'This listening link has ended. Ask whoever sent it for a new one.');
   return link;
 }
 
-/** The same, opened with its passphrase where it has one. Throws besides a Problem (401) when it was not. */
-export async function openLink(request: Request, token: string) {
-  const link = await workingLink(request, token);
+/** A link that a visitor may use. Throws a Problem as {@link workingLink} does, and 401 where its passphrase was not entered. */
+export async function openLink(asking: Asking, token: string): Promise<LinkRow> {
+  const link = await workingLink(asking, token);
   if (link.passphrase_hash === null) return link;
   const { links = [] } = await openedLinks();
   if (!links.includes(link.id)) throw new Problem(401, 'This link asks for a passphrase.', { code: 'passphrase' });
@@ -67,14 +72,28 @@ export async function openLink(request: Request, token: string) {
 }
 
 /** Opens a link with its passphrase in this browser. Throws a Problem: 401 when it is wrong, 429 after too many. */
-export async function enterPassphrase(request: Request, token: string, passphrase: string): Promise<void> {
-  const link = await workingLink(request, token);
+export async function enterPassphrase(asking: Asking, token: string, passphrase: string): Promise<void> {
+  const link = await workingLink(asking, token);
   if (link.passphrase_hash === null) return;
-  await countWrong(request);
+  // Counted before it is checked, so that bursts are throttled too.
+  await countGuess(asking);
   if (!(await passwordMatches(link.passphrase_hash, passphrase)))
     throw new Problem(401, 'This is not the passphrase. Check it and try again.', { code: 'passphrase' });
-  await wrong().reward(clientAddress(request).slice(0, 240));
+  await throttle().reward(keyOf(asking));
   const opened = await openedLinks();
-  opened.links = [...(opened.links ?? []).filter((id) => id !== link.id), link.id].slice(-50);
+  opened.links = [...(opened.links ?? []).filter((id) => id !== link.id), link.id].slice(-MOST_OPENED);
   await opened.save();
+}
+
+/** What can be heard on a link. Throws a Problem (409) until it was rendered. */
+export function heardOn({ heard }: LinkRow): Heard {
+  if (heard === null) throw new Problem(409, 'The tracks are still being prepared. Try again in a moment.');
+  return heardSchema.parse(heard);
+}
+
+/** A track that can be heard on a link. Throws a Problem (404) for any other. */
+export function heardTrack(link: LinkRow, trackId: string): Heard['tracks'][number] {
+  const track = heardOn(link).tracks.find((each) => each.trackId === trackId);
+  if (!track) throw new Problem(404, 'This track is not on this listening page. Reload it.');
+  return track;
 }

@@ -10,13 +10,14 @@ interface NoteRow {
   start_seconds: number;
   end_seconds: number | null;
   text: string;
+  author: string | null;
   created_at: Date;
 }
 
-const COLUMNS = ['id', 'kind', 'start_seconds', 'end_seconds', 'text', 'created_at'] as const;
+const COLUMNS = ['id', 'kind', 'start_seconds', 'end_seconds', 'text', 'author', 'created_at'] as const;
 
-function noteOf({ id, kind, start_seconds, end_seconds, text, created_at }: NoteRow): Note {
-  return { id, kind, startSeconds: start_seconds, endSeconds: end_seconds, text, createdAt: created_at.toISOString() };
+function noteOf({ start_seconds, end_seconds, created_at, ...note }: NoteRow): Note {
+  return { ...note, startSeconds: start_seconds, endSeconds: end_seconds, createdAt: created_at.toISOString() };
 }
 
 /** The notes on a track whose owner was checked, in the order of the track. */

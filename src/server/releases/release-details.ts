@@ -5,6 +5,7 @@ import { listDestinations } from '../destinations/destinations';
 import { mastersOf } from '../measurements/measurements';
 import { adjustmentsOf } from '../versions/adjustments';
 import { versionNames } from '../versions/chosen-version';
+import { approvalOf, approvalsOf } from '../listening/approvals';
 import { getRelease } from './releases';
 
 /** Everything the page of a release shows. Throws a Problem (404) for another's. */
@@ -14,14 +15,18 @@ export async function getReleaseDetails(accountId: string, id: string): Promise<
   const versions = await versionNames(database(), trackIds);
   const masters = await mastersOf(release.tracks);
   const deliveries = await latestDeliveries(database(), trackIds);
+  const approvals = await approvalsOf(database(), trackIds);
   return {
     ...release,
-    tracks: release.tracks.map((track) => ({
-      ...track,
-      versions: versions.get(track.id) ?? [],
-      master: masters.get(track.id) ?? null,
-      deliveries: deliveries.get(track.id) ?? [],
-    })),
+    tracks: release.tracks.map((track) => {
+      const master = masters.get(track.id) ?? null;
+      return {
+        ...{ ...track, master },
+        versions: versions.get(track.id) ?? [],
+        deliveries: deliveries.get(track.id) ?? [],
+        approval: approvalOf(approvals.get(track.id), { mixId: track.mix?.id, ...master }),
+      };
+    }),
     destinations: await listDestinations(database(), id),
     adjustments: await adjustmentsOf(database(), trackIds),
   };

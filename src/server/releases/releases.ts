@@ -40,10 +40,26 @@ const ORDERS: Record<ReleaseOrder, { by: string; way: 'asc' | 'desc' }> = {
 /** A text anywhere within another; what has a meaning in patterns is taken as it is. */
 const within = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
+/** How far a release `r` is. An approval counts as long as nothing was changed since, and no newer mix has come. */
+const STATUS = `case
+  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null)
+    or exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
+      select from mixes m where m.track_id = t.id and m.removed_at is null and m.status = 'ready')) then 'waiting'
+  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
+      select from deliveries d where d.track_id = t.id and d.status = 'finished'
+        and d.receipt -> 'verdict' ->> 'standing' = 'meets')) then 'delivered'
+  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
+      select from approvals a join versions v on v.id = a.version_id where a.track_id = t.id and v.current = a.step
+        and v.removed_at is null and not exists (select from mixes m where m.track_id = t.id and m.removed_at is null
+          and m.status = 'ready' and m.created_at > a.created_at))) then 'approved'
+  when exists (select from listening_links l where l.release_id = r.id and l.revoked_at is null
+      and (l.expires_at is null or l.expires_at > now())) then 'client'
+  else 'working' end`;
+
 /** A page of an account's releases: those that a search finds, in some order, after one of them. */
 export async function listReleases(
   accountId: string,
-  { search, order, after, archived }: ReleaseList = releaseListSchema.parse({}),
+  { search, order, status, after, archived }: ReleaseList = releaseListSchema.parse({}),
 ): Promise<ReleasePage> {
   const db = database();
   const { by, way } = ORDERS[order];
@@ -54,7 +70,7 @@ export async function listReleases(
     .orderByRaw(`${by} ${way}, r.id ${way}`)
     .limit(PAGE + 1)
     .select('r.id', 'r.title', 'r.artist', 'r.created_at as createdAt')
-    .select(db.raw('r.archived_at is not null as archived'))
+    .select(db.raw('r.archived_at is not null as archived'), db.raw(`${STATUS} as status`))
     .select(db.raw('(select count(*)::int from tracks t where t.release_id = r.id and t.removed_at is null) as tracks'))
     .select(
       db.raw(
@@ -76,6 +92,7 @@ export async function listReleases(
       [text, text, code, text, text, code],
     );
   }
+  if (status !== undefined) void query.whereRaw(`(${STATUS}) = ?`, [status]);
   if (after !== undefined)
     void query.whereRaw(
       `(${by}, r.id) ${way === 'desc' ? '<' : '>'} (select ${by}, r.id from releases r where r.id = ? and r.account_id = ?)`,
@@ -151,7 +168,7 @@ interface ReleaseRow extends Omit<ReleaseDetail, 'tracks' | 'archived' | 'destin
 
 /** A release with its mixes, without what is known of its masters and deliveries. */
 export interface ReleaseWithMixes extends Omit<ReleaseDetail, 'tracks' | 'destinations'> {
-  tracks: Omit<TrackSummary, 'master' | 'deliveries' | 'versions'>[];
+  tracks: Omit<TrackSummary, 'master' | 'deliveries' | 'versions' | 'approval'>[];
 }
 
 /** Mixes of each track that the page of a release shows besides the one that is used: the newest. */

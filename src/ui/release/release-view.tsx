@@ -46,6 +46,7 @@ import { offerUndo } from '../kit/undo-store';
 import { CoverButton } from './cover-button';
 import { DeliverReleaseDialog } from './deliver-release-dialog';
 import { ParticularsDialog, RELEASE_FIELDS } from './particulars-dialog';
+import { LinksDialog } from './links/links-dialog';
 import { LoudnessChart } from './loudness-chart';
 import { ReleaseDestinationsDialog } from './release-destinations-dialog';
 import { tagsOfTrack } from './tags-of-track';
@@ -95,6 +96,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   );
   const [editing, setEditing] = useState(false);
   const [delivering, setDelivering] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const [choosing, setChoosing] = useState(false);
   const [problem, setProblem] = useState<string | null>(null);
   // A release that was deleted may be brought back from the list of releases.
@@ -192,9 +194,14 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                 </Button>
               )}
               {data.tracks.some(({ master }) => master) && (
-                <Button variant="outlined" onClick={() => setDelivering(true)}>
-                  Deliver…
-                </Button>
+                <>
+                  <Button variant="outlined" onClick={() => setSharing(true)}>
+                    Listening page…
+                  </Button>
+                  <Button variant="outlined" onClick={() => setDelivering(true)}>
+                    Deliver…
+                  </Button>
+                </>
               )}
               {data.tracks.some(({ deliveries }) => deliveries.some(({ status }) => status === 'finished')) && (
                 <Button
@@ -250,6 +257,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
               onClose={() => setEditing(false)}
             />
           )}
+          {sharing && <LinksDialog release={data} onClose={() => setSharing(false)} />}
           {delivering && <DeliverReleaseDialog release={data} onStart={deliver} onClose={() => setDelivering(false)} />}
           {problem && <Alert severity="error">{problem}</Alert>}
           <DndContext

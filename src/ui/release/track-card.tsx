@@ -27,6 +27,7 @@ import { reading, readingWords } from '../../core/measure/reading';
 import { audioFormat, clock } from '../kit/format';
 import { ActionsMenu } from '../kit/actions-menu';
 import { EditableTitle } from '../kit/editable-title';
+import { ApprovalLine } from './approval-line';
 import { FindingsList } from './findings-list';
 import { IntakeFigures } from './intake-figures';
 import { MasterState } from './master-state';
@@ -273,6 +274,7 @@ export function TrackCard({
       {report && master && (
         <MasterState {...{ title, master, destinations, adjustments, deliveries, tags }} mix={mix!} />
       )}
+      {track.approval && <ApprovalLine approval={track.approval} />}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}
       <MixList track={track} onChoose={actions.chooseMix} onRemove={actions.removeMix} />

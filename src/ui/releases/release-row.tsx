@@ -1,20 +1,43 @@
 'use client';
 
+import CheckIcon from '@mui/icons-material/CheckCircleOutlined';
+import ListeningIcon from '@mui/icons-material/HeadphonesOutlined';
+import WaitingIcon from '@mui/icons-material/HourglassEmptyOutlined';
+import DeliveredIcon from '@mui/icons-material/Inventory2Outlined';
+import WorkIcon from '@mui/icons-material/TuneOutlined';
 import Box from '@mui/material/Box';
 import Paper from '@mui/material/Paper';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
-import type { ReleaseSummary } from '../../contracts/release';
+import { RELEASE_STATUSES, type ReleaseStatus, type ReleaseSummary } from '../../contracts/release';
 import { ActionsMenu, type Action } from '../kit/actions-menu';
 import { count } from '../kit/format';
 
-/** How far a release is, in a few words. */
+const MARKS: Record<ReleaseStatus, { Icon: typeof CheckIcon; color: string }> = {
+  waiting: { Icon: WaitingIcon, color: 'warning.main' },
+  working: { Icon: WorkIcon, color: 'text.primary' },
+  client: { Icon: ListeningIcon, color: 'text.primary' },
+  approved: { Icon: CheckIcon, color: 'success.main' },
+  delivered: { Icon: DeliveredIcon, color: 'success.main' },
+};
+
+/** What of a release needs a closer look, in a few words; empty when the status says it all. */
 function stateWords({ tracks, deliveredTracks, analysing, refused }: ReleaseSummary): string {
   if (analysing > 0) return `Analysing ${count(analysing, 'mix', 'mixes')}`;
   if (refused > 0) return `${count(refused, 'mix', 'mixes')} refused`;
   if (tracks === 0) return 'No tracks yet';
-  if (deliveredTracks === 0) return 'Nothing delivered yet';
-  return deliveredTracks === tracks ? 'All tracks delivered' : `${deliveredTracks} of ${tracks} tracks delivered`;
+  return deliveredTracks === 0 || deliveredTracks === tracks ? '' : `${deliveredTracks} of ${tracks} tracks delivered`;
+}
+
+/** How far a release is: icon and words, never colour alone. */
+function StatusMark({ status }: { status: ReleaseStatus }) {
+  const { Icon, color } = MARKS[status];
+  return (
+    <Box component="span" sx={{ display: 'inline-flex', alignItems: 'center', gap: 0.75, fontWeight: 600, color }}>
+      <Icon sx={{ fontSize: 18 }} aria-hidden />
+      {RELEASE_STATUSES[status]}
+    </Box>
+  );
 }
 
 /** A release in the list: what is in it, how far it is, and what can be done with it. */
@@ -48,7 +71,14 @@ export function ReleaseRow({ release, actions }: { release: ReleaseSummary; acti
         <Box component="span" sx={{ display: { xs: 'none', md: 'block' } }}>
           {count(deliveries, 'delivery', 'deliveries')}
         </Box>
-        <span>{stateWords(release)}</span>
+        <Box component="span" sx={{ display: 'grid', gap: 0.25 }}>
+          <StatusMark status={release.status} />
+          {stateWords(release) && (
+            <Typography component="span" color="textSecondary" sx={{ fontSize: 12.5 }}>
+              {stateWords(release)}
+            </Typography>
+          )}
+        </Box>
         <Typography
           component="span"
           color="textSecondary"

@@ -20,7 +20,9 @@ import {
   type NewRelease,
   newReleaseSchema,
   RELEASE_ORDERS,
+  RELEASE_STATUSES,
   type ReleaseOrder,
+  type ReleaseStatus,
   type ReleasePage,
   releasePageSchema,
   type ReleaseSummary,
@@ -32,10 +34,15 @@ import { Page } from '../kit/page';
 import { offerUndo } from '../kit/undo-store';
 import { DropZone } from './drop-zone';
 import { filesNamed } from './files-named';
+import { Inbox } from './inbox';
 import { ReleaseRow } from './release-row';
 import { useUploads } from './uploads';
 
 const ORDERS = Object.entries(RELEASE_ORDERS).map(([value, title]) => ({ value: value as ReleaseOrder, title }));
+const STATUSES = [
+  { value: 'all' as const, title: 'Any status' },
+  ...Object.entries(RELEASE_STATUSES).map(([value, title]) => ({ value: value as ReleaseStatus, title })),
+];
 
 function NewReleaseDialog({
   open,
@@ -98,10 +105,11 @@ export function ReleasesView() {
   const [typed, setTyped] = useState('');
   const search = useDeferredValue(typed.trim());
   const [order, setOrder] = useState<ReleaseOrder>('newest');
+  const [status, setStatus] = useState<ReleaseStatus | 'all'>('all');
   const client = useQueryClient();
   const send = useUploads((store) => store.send);
   const { data, error, isPending, refetch, hasNextPage, fetchNextPage, isFetchingNextPage } = useInfiniteQuery({
-    queryKey: ['releases', archived, search, order],
+    queryKey: ['releases', archived, search, order, status],
     placeholderData: keepPreviousData,
     initialPageParam: null as string | null,
     queryFn: ({ pageParam }) =>
@@ -111,6 +119,7 @@ export function ReleasesView() {
           ...(pageParam === null ? {} : { after: pageParam }),
           ...(archived ? { archived: '' } : {}),
           ...(search === '' ? {} : { search }),
+          ...(status === 'all' ? {} : { status }),
           order,
         }).toString()}`,
       ),
@@ -183,6 +192,7 @@ export function ReleasesView() {
           {problem}
         </Alert>
       )}
+      <Inbox />
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mt: 3 }}>
         <TextField
           size="small"
@@ -195,6 +205,7 @@ export function ReleasesView() {
           sx={{ flex: '1 1 260px', maxWidth: 420 }}
         />
         <ChoiceField label="Order" value={order} options={ORDERS} width={150} onChange={setOrder} />
+        <ChoiceField label="Status" value={status} options={STATUSES} width={190} onChange={setStatus} />
       </Box>
       <Box component="section" aria-label="Releases" sx={{ mt: 2, display: 'grid', gap: 1 }}>
         {isPending && <LinearProgress aria-label="Loading the releases" />}
@@ -203,10 +214,12 @@ export function ReleasesView() {
             {error.message}
           </Alert>
         )}
-        {data && releases.length === 0 && (archived || search !== '') && (
+        {data && releases.length === 0 && (archived || search !== '' || status !== 'all') && (
           <Typography color="textSecondary">
             {search === ''
-              ? 'Nothing is archived.'
+              ? status === 'all'
+                ? 'Nothing is archived.'
+                : `No release has the status “${RELEASE_STATUSES[status]}”.`
               : `Nothing found for “${search}”${archived ? ' in the archive' : ''}.`}
           </Typography>
         )}
@@ -215,7 +228,7 @@ export function ReleasesView() {
         ))}
         {hasNextPage && (
           <Button sx={{ justifySelf: 'center' }} disabled={isFetchingNextPage} onClick={() => void fetchNextPage()}>
-            {search === '' && order === 'newest' ? 'Show older releases' : 'Show more releases'}
+            {search === '' && order === 'newest' && status === 'all' ? 'Show older releases' : 'Show more releases'}
           </Button>
         )}
       </Box>

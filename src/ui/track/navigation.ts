@@ -1,6 +1,6 @@
 import type { Note } from '../../contracts/note';
+import { trailSeconds } from '../../contracts/track-time';
 import type { LiveBoard } from './live-board';
-import { trailSeconds } from './notes/note-text';
 import type { Notes } from './notes/notes';
 import { mixLength, type OpenTrack } from './open-track';
 import { zoomed } from './programme/view';
@@ -77,6 +77,11 @@ export class Navigation {
     const start = frame(note.startSeconds);
     if (note.endSeconds !== null) this.on.transport.setLoop({ start, end: frame(note.endSeconds) });
     else this.on.transport.seek(start);
+  }
+
+  /** Goes to a second of the track. */
+  toSecond(seconds: number): void {
+    this.on.transport.seek(Math.max(0, Math.round((seconds + this.trail) * this.rate)));
   }
 
   /** Goes to the next note, or the one before, without looping it. */

@@ -47,7 +47,7 @@ import { PassagePlayer } from './passage-player';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { listeningGainDb, useVolume } from './volume';
-import { lastOpenVersion, readView, writeView } from './view-memory';
+import { lastOpenVersion, readView, takeAskedSecond, writeView } from './view-memory';
 
 /**
  * One open track, put together from parts that know nothing of each other: what is known of it, its lane, what is open of
@@ -247,6 +247,8 @@ export class TrackEditor {
       this.candidates.begin();
       this.audition.begin();
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
+      const asked = takeAskedSecond();
+      if (asked !== null) this.navigation.toSecond(asked);
       this.link.send(this.instruments);
       this.tapStage();
       this.followRegion();

@@ -34,3 +34,13 @@ export function lastOpenVersion<Version extends { id: string }>(
 ): Version | undefined {
   return versions.find(({ id }) => id === readView(trackId).version) ?? versions[0];
 }
+
+/** The second of the track that a link to it asks for, taken out of the address; null when it asks for none. */
+export function takeAskedSecond(): number | null {
+  const url = new URL(window.location.href);
+  const asked = url.searchParams.get('at');
+  if (asked === null) return null;
+  url.searchParams.delete('at');
+  window.history.replaceState(window.history.state, '', url);
+  return Number.isFinite(Number(asked)) ? Math.max(0, Number(asked)) : null;
+}

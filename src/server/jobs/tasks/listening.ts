@@ -21,14 +21,18 @@ function bytesNeeded({ masters, others }: StreamOrder): number {
 }
 
 /** What can be heard, by what was decided and what was rendered. */
-function heardOf({ schema, title, artist, tracks, preference }: ListeningProgramme, edition: string, made: MadeStreams) {
+function heardOf(
+  { schema, title, artist, tracks, preference }: ListeningProgramme,
+  edition: string,
+  made: MadeStreams,
+) {
   const others = tracks.some(({ other }) => other);
   const heard: Heard = {
     ...{ schema, title, artist, edition, preference, sources: others ? ['mix', 'master', 'other'] : ['mix', 'master'] },
-    tracks: tracks.map(({ trackId, mixId, master, other, ...track }, i) => ({
+    tracks: tracks.map(({ trackId, mixId, master, other, trailSeconds, ...track }, i) => ({
       ...{ trackId, mixId, versionId: master.id, step: master.step, title: track.title, artist: track.artist },
       ...{ version: master.name, other: other?.name ?? null, ...made.tracks[i] },
-      firstSeconds: master.lane.edges ? firstFrame(master.lane.edges, STREAM_RATE) / STREAM_RATE : 0,
+      firstSeconds: (master.lane.edges ? firstFrame(master.lane.edges, STREAM_RATE) / STREAM_RATE : 0) - trailSeconds,
     })),
   };
   return heard;

@@ -91,7 +91,7 @@ function NewNote() {
 function Line({ note }: { note: Note }) {
   const editor = useEditor();
   const [text, setText] = useState(note.text);
-  const { id, kind } = note;
+  const { id, kind, author } = note;
   const keep = () => {
     const next = text.trim();
     if (next === '') setText(note.text);
@@ -124,6 +124,7 @@ function Line({ note }: { note: Note }) {
         value={text}
         onChange={({ target }) => setText(target.value)}
         onBlur={keep}
+        helperText={author && `From ${author}, on the listening page`}
         slotProps={{
           htmlInput: { 'aria-label': `Text of the note at ${noteTime(note)}` },
           input: { disableUnderline: true },

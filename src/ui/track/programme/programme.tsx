@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import { useGesture } from '@use-gesture/react';
 import { useRef, useState } from 'react';
+import { trailSeconds } from '../../../contracts/track-time';
 import { clock, figure } from '../../kit/format';
 import { PointerReadout, type PointerPlace } from '../../kit/pointer-readout';
 import { useCanvas } from '../../kit/use-canvas';
@@ -22,7 +23,7 @@ import {
 import { drawEdges } from './draw-edges';
 import { drawNote, noteNear } from './draw-note';
 import { AXIS, drawProgramme } from './draw-programme';
-import { NOTE_TITLES, trailSeconds } from '../notes/note-text';
+import { NOTE_TITLES } from '../notes/note-text';
 import { panned, zoomed, type View } from './view';
 
 const CLICK_PIXELS = 4;

@@ -1,0 +1,27 @@
+import type { Metadata } from 'next';
+import { headers } from 'next/headers';
+import { notFound } from 'next/navigation';
+import { listeningPage } from '@/server/listening/listening-page';
+import { openLink } from '@/server/listening/visitor';
+import { Problem } from '@/server/problem';
+import { PlainPage } from '@/ui/kit/plain-page';
+import { ListeningView } from '@/ui/listening/listening-view';
+import { PassphraseForm } from '@/ui/listening/passphrase-form';
+
+export const metadata: Metadata = { title: 'Listen', robots: { index: false, follow: false } };
+
+export default async function ListenPage({ params }: { params: Promise<{ token: string }> }) {
+  const { token } = await params;
+  const link = await openLink({ headers: await headers() }, token).catch((error: unknown) => {
+    if (error instanceof Problem) return error;
+    throw error;
+  });
+  if (!(link instanceof Problem)) return <ListeningView token={token} page={await listeningPage(link)} />;
+  if (link.status === 404) notFound();
+  if (link.code === 'passphrase') return <PassphraseForm token={token} />;
+  return (
+    <PlainPage title={link.code === 'gone' ? 'This link has ended' : 'Please wait'}>
+      <p>{link.message}</p>
+    </PlainPage>
+  );
+}

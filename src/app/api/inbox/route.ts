@@ -1,0 +1,11 @@
+import { seenSchema } from '@/contracts/listening';
+import { body } from '@/server/http/body';
+import { route } from '@/server/http/route';
+import { inbox, markSeen } from '@/server/listening/inbox';
+
+export const GET = route(({ account }) => inbox(account.id));
+
+/** Marks answers as seen. */
+export const POST = route(async ({ request, account }) =>
+  markSeen(account.id, (await body(request, seenSchema)).until),
+);

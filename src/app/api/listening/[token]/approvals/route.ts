@@ -1,0 +1,6 @@
+import { approveSchema } from '@/contracts/listening';
+import { body } from '@/server/http/body';
+import { approve } from '@/server/listening/approvals';
+import { listeningRoute } from '@/server/listening/listening-route';
+
+export const PUT = listeningRoute(async ({ request, link }) => approve(link, await body(request, approveSchema)));

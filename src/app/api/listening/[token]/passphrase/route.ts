@@ -1,0 +1,10 @@
+import { passphraseSchema } from '@/contracts/listening';
+import { body } from '@/server/http/body';
+import { publicRoute } from '@/server/http/route';
+import { enterPassphrase } from '@/server/listening/visitor';
+
+export const POST = (request: Request, { params }: { params: Promise<{ token: string }> }) =>
+  publicRoute(async () => {
+    const { passphrase } = await body(request, passphraseSchema);
+    await enterPassphrase(request, (await params).token, passphrase);
+  })(request);

@@ -1,0 +1,8 @@
+import { startPreferenceSchema } from '@/contracts/listening';
+import { body } from '@/server/http/body';
+import { listeningRoute } from '@/server/listening/listening-route';
+import { startPreference } from '@/server/listening/preference';
+
+export const POST = listeningRoute(async ({ request, link }) =>
+  startPreference(link, (await body(request, startPreferenceSchema)).author),
+);

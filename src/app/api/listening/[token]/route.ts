@@ -1,0 +1,4 @@
+import { listeningPage } from '@/server/listening/listening-page';
+import { listeningRoute } from '@/server/listening/listening-route';
+
+export const GET = listeningRoute(({ link }) => listeningPage(link));

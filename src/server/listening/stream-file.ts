@@ -1,0 +1,66 @@
+import { z } from 'zod';
+import { heardSourceSchema, STREAM_CODECS, type StreamCodec } from '../../contracts/listening';
+import { database } from '../database/connection';
+import { fileResponse } from '../http/file-response';
+import { Problem } from '../problem';
+import { audioStore } from '../store/audio-store';
+import type { LinkRow } from './links';
+import { sourceOfLetter } from './preference';
+import { heardOn, heardTrack } from './visitor';
+
+const TYPES: Record<StreamCodec, string> = { opus: 'audio/webm', aac: 'audio/mp4', flac: 'audio/flac' };
+const codec = z.enum(STREAM_CODECS);
+
+async function fileOf({ id }: LinkRow, where: { source: string; codec: string; place: number }): Promise<string> {
+  const row = await database()('listening_files')
+    .where({ link_id: id, ...where })
+    .first<{ file_hash: string } | undefined>('file_hash');
+  if (!row) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
+  return row.file_hash;
+}
+
+/** Streams a whole programme, or the part of it that is asked for: `what` is a source, and how it is encoded. */
+export async function streamFile(request: Request, link: LinkRow, what: string, how: string): Promise<Response> {
+  const asked = z.object({ source: heardSourceSchema, codec }).safeParse({ source: what, codec: how });
+  if (!asked.success) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
+  const hash = await fileOf(link, { ...asked.data, place: -1 });
+  const store = audioStore();
+  const answer = await fileResponse(request, {
+    ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES[asked.data.codec] },
+  });
+  // Not for long: a link that has ended is to be silent.
+  answer.headers.set('Cache-Control', 'private, max-age=600, no-transform');
+  return answer;
+}
+
+const letterSchema = z.object({ trial: z.coerce.number().int().min(0), letter: z.enum(['A', 'B']), codec });
+
+/** Streams what a letter of a blind test stands for. Nothing of the answer but its bytes tells which it is. */
+export async function streamLetter(
+  request: Request,
+  link: LinkRow,
+  testId: string,
+  asked: Record<string, string | null>,
+): Promise<Response> {
+  const { data } = letterSchema.safeParse(asked);
+  if (!data) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
+  const source = await sourceOfLetter(link, testId, data.trial, data.letter);
+  const answer = await streamFile(request, link, source, data.codec);
+  answer.headers.delete('ETag');
+  answer.headers.set('Cache-Control', 'private, no-store');
+  return answer;
+}
+
+/** A master as a file to save. Throws a Problem (403) where the link does not allow it. */
+export async function savedTrack(request: Request, link: LinkRow, trackId: string): Promise<Response> {
+  if (!link.download) throw new Problem(403, 'This link is for listening only. Ask whoever sent it for files.');
+  const { title, artist } = heardTrack(link, trackId);
+  const place = heardOn(link).tracks.findIndex((track) => track.trackId === trackId);
+  const hash = await fileOf(link, { source: 'master', codec: 'flac', place });
+  const store = audioStore();
+  const number = String(place + 1).padStart(2, '0');
+  return fileResponse(request, {
+    ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES.flac },
+    downloadAs: `${number} ${[artist, title].filter(Boolean).join(' - ')}.flac`.replace(/[/\\:*?"<>|\p{Cc}]/gu, '_'),
+  });
+}

@@ -1,0 +1,32 @@
+import type { problemSchema } from '../../contracts/problem';
+import type { z } from 'zod';
+
+type Told = z.infer<typeof problemSchema>;
+
+/** What the server refused, in its own sentence. */
+export class AskError extends Error {
+  constructor(
+    /** HTTP status; 0 when there was no answer. */
+    readonly status: number,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * Asks the server and gives its JSON; null when it has none. The listening page has no schemas on board: they weigh more than
+ * everything else on it. Throws an AskError with a sentence.
+ */
+export async function ask<Answer>(path: string, method = 'GET', body?: unknown): Promise<Answer> {
+  const answer = await fetch(path, {
+    method,
+    ...(body !== undefined && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  }).catch(() => {
+    throw new AskError(0, 'There is no connection. Try again when there is one.');
+  });
+  const given: unknown = answer.status === 204 ? null : await answer.json().catch(() => null);
+  if (answer.ok) return given as Answer;
+  const told = given as Partial<Told> | null;
+  throw new AskError(answer.status, told?.error ?? `The server answered ${answer.status}. Try again.`);
+}

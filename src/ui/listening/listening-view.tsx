@@ -1,0 +1,231 @@
+'use client';
+
+import { useCallback, useEffect, useState } from 'react';
+import type { HeardSource, ListeningPage } from '../../contracts/listening';
+import { Mark } from '../kit/mark';
+import { ask } from './ask';
+import { clock } from './clock';
+import { Icon } from './icons';
+import styles from './listening.module.css';
+import { NoteSheet } from './note-sheet';
+import { PreferenceSheet } from './preference-sheet';
+import { pathOf, sourceTitle } from './streams';
+import { TrackList } from './track-list';
+import { TrackOutline } from './track-outline';
+import { usePlayer } from './use-player';
+
+/** How often a page asks whether there is something to hear yet, in ms. */
+const ASK_MS = 3000;
+
+/** The page of a client: what is heard, mix against master at equal loudness, notes and approval. */
+export function ListeningView({ token, page: initial }: { token: string; page: ListeningPage }) {
+  const [page, setPage] = useState(initial);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [noteAt, setNoteAt] = useState<{ trackId: string; title: string; seconds: number } | null>(null);
+  const [testing, setTesting] = useState(false);
+  const player = usePlayer(token, page);
+  const { state, index, author } = player;
+  const path = pathOf(token);
+  const refresh = useCallback(
+    () =>
+      ask<ListeningPage>(path)
+        .then(setPage)
+        .catch((caught: Error) => setProblem(caught.message)),
+    [path],
+  );
+  const ready = page.tracks.length > 0;
+
+  useEffect(() => {
+    // Once for each time the page is opened in a browser: what previews links runs no scripts.
+    void ask(`${path}/visits`, 'POST').catch(() => {});
+  }, [path]);
+  useEffect(() => {
+    if (ready) return;
+    const timer = window.setInterval(() => void refresh(), ASK_MS);
+    return () => window.clearInterval(timer);
+  }, [ready, refresh]);
+
+  const tell = (asked: Promise<unknown>) =>
+    asked
+      .then(() => setProblem(null))
+      .catch((caught: Error) => setProblem(caught.message))
+      .then(refresh);
+  const saveNote = async (text: string) => {
+    if (!noteAt) return;
+    const { trackId, seconds } = noteAt;
+    await ask(`${path}/notes`, 'POST', { trackId, seconds, text, author });
+    await refresh();
+  };
+  const approve = (trackIds: string[], approved: boolean) =>
+    void tell(ask(`${path}/approvals`, 'PUT', { trackIds, approved, author }));
+
+  const track = page.tracks.at(index);
+  const within = track ? Math.max(0, state.seconds - track.startSeconds) : 0;
+  const heard = state.heard as HeardSource;
+  const openNote = () => {
+    if (!track) return;
+    setNoteAt({ trackId: track.id, title: track.title, seconds: Math.round(within * 10) / 10 });
+  };
+  const versionOf = (source: HeardSource) =>
+    source === 'master' ? track?.version : source === 'other' ? (track?.other ?? track?.version) : null;
+
+  return (
+    <div className={styles.page}>
+      <main>
+        <header>
+          <p className={styles.from}>
+            {page.engineer}
+            {page.studio && <span>, {page.studio}</span>}
+          </p>
+          <h1>{page.release}</h1>
+          {page.artist && <p className={styles.quiet}>{page.artist}</p>}
+        </header>
+
+        {!ready && (
+          <p role="status" className={styles.card}>
+            The tracks are being prepared for you. This page opens them by itself in a moment.
+          </p>
+        )}
+        {problem && (
+          <p role="alert" className={styles.card}>
+            {problem}
+          </p>
+        )}
+        {state.broken && (
+          <p role="alert" className={styles.card}>
+            The stream broke off. Playing goes on when the connection is back.{' '}
+            <button type="button" onClick={() => player.reload()}>
+              Try now
+            </button>
+          </p>
+        )}
+
+        {track && (
+          <>
+            <section aria-label="Now playing" className={styles.now}>
+              <h2>{track.title}</h2>
+              <TrackOutline
+                track={track}
+                seconds={within}
+                copper={heard === 'mix'}
+                notes={page.notes.filter(({ trackId }) => trackId === track.id).map(({ seconds }) => seconds)}
+                onSeek={(seconds) => player.seek(track.startSeconds + seconds)}
+              />
+              <div className={styles.times}>
+                <span>{clock(within)}</span>
+                <span>
+                  {state.waiting && state.playing
+                    ? 'Loading…'
+                    : versionOf(heard)
+                      ? `Version “${versionOf(heard)}”`
+                      : ''}
+                </span>
+                <span>{clock(track.endSeconds - track.startSeconds)}</span>
+              </div>
+            </section>
+
+            <TrackList
+              {...{ page, index }}
+              onPlay={(i) => {
+                player.seek(page.tracks[i].startSeconds);
+                player.play();
+              }}
+              onApprove={approve}
+              onNote={({ trackId, seconds }) => {
+                const at = page.tracks.find(({ id }) => id === trackId);
+                if (at) player.seek(at.startSeconds + seconds);
+              }}
+              onRemoveNote={(id) => void tell(ask(`${path}/notes/${id}`, 'DELETE'))}
+            />
+
+            <section aria-label="More" className={styles.more}>
+              {page.lossless && (
+                <label className={styles.option}>
+                  <input
+                    type="checkbox"
+                    checked={player.lossless}
+                    onChange={({ target }) => player.setLossless(target.checked)}
+                  />
+                  Play the master without loss (about 10 MB a minute)
+                </label>
+              )}
+              {page.preference && (
+                <button type="button" onClick={() => (player.pause(), setTesting(true))}>
+                  Blind test: which do you like better?
+                </button>
+              )}
+              {page.download &&
+                page.tracks.map(({ id, title }) => (
+                  <a key={id} href={`${path}/tracks/${id}/file`} download>
+                    Save “{title}” (FLAC, 48 kHz, 24-bit)
+                  </a>
+                ))}
+            </section>
+          </>
+        )}
+        <footer>
+          <Mark width={34} /> Copper Lane
+        </footer>
+      </main>
+
+      {track && (
+        <div className={styles.bar} role="region" aria-label="Player">
+          <div className={styles.switch} role="group" aria-label="Listen to, at equal loudness">
+            {page.sources.map((source) => (
+              <button
+                key={source}
+                type="button"
+                data-source={source}
+                aria-pressed={heard === source}
+                aria-busy={state.coming === source}
+                onClick={() => player.hear(source)}
+              >
+                {sourceTitle(source)}
+              </button>
+            ))}
+          </div>
+          <div className={styles.transport}>
+            <button type="button" aria-label="Previous track" onClick={() => player.go(-1)}>
+              <Icon name="previous" />
+            </button>
+            <button
+              type="button"
+              className={styles.play}
+              aria-label={state.playing ? 'Pause' : 'Play'}
+              onClick={() => (state.playing ? player.pause() : player.play())}
+            >
+              <Icon name={state.playing ? 'pause' : 'play'} size={36} />
+            </button>
+            <button type="button" aria-label="Next track" onClick={() => player.go(1)}>
+              <Icon name="next" />
+            </button>
+            <button type="button" aria-label={`Write a note at ${clock(within)}`} onClick={openNote}>
+              <Icon name="note" />
+              <span>Note</span>
+            </button>
+          </div>
+        </div>
+      )}
+      {noteAt && (
+        <NoteSheet
+          title={`${noteAt.title}, ${clock(noteAt.seconds)}`}
+          author={author}
+          onAuthor={player.setAuthor}
+          onSave={saveNote}
+          onClose={() => setNoteAt(null)}
+        />
+      )}
+      {testing && page.preference && (
+        <PreferenceSheet
+          {...{ token, author }}
+          track={page.tracks.find(({ id }) => id === page.preference?.trackId) ?? page.tracks[0]}
+          initial={page.preference}
+          onClose={() => {
+            setTesting(false);
+            void refresh();
+          }}
+        />
+      )}
+    </div>
+  );
+}

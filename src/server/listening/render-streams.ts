@@ -224,10 +224,15 @@ export async function renderStreams(
     const files: StreamFile[] = [];
     for (const [i, { source, file }] of raw.entries()) {
       const samples = () => atLevel(fromFile(file), levelDb);
-      for (const codec of ['opus', 'aac'] as const)
-        files.push({ source, codec, place: -1, hash: await encode(store, samples(), codec) });
-      if (source === 'master' && lossless)
-        files.push({ source, codec: 'flac', place: -1, hash: await encodeLossless(store, samples(), 'programme') });
+      // Side by side: each encoder keeps one core busy.
+      const codecs: StreamCodec[] = source === 'master' && lossless ? ['opus', 'aac', 'flac'] : ['opus', 'aac'];
+      const made = codecs.map(async (codec) => ({
+        ...{ source, codec, place: -1 },
+        hash: await (codec === 'flac' ? encodeLossless(store, samples(), source) : encode(store, samples(), codec)),
+      }));
+      // All of them end before their source is deleted, also where one fails.
+      await Promise.allSettled(made);
+      files.push(...(await Promise.all(made)));
       onProgress(COMPARED + ((1 - COMPARED) * (i + 1)) / (raw.length + 1));
     }
     if (download)

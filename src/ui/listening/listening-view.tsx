@@ -66,8 +66,9 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
     if (!track) return;
     setNoteAt({ trackId: track.id, title: track.title, seconds: Math.round(within * 10) / 10 });
   };
+  /** Which of two versions is heard; of a single one the name says nothing to a client. */
   const versionOf = (source: HeardSource) =>
-    source === 'master' ? track?.version : source === 'other' ? (track?.other ?? track?.version) : null;
+    !track?.other || source === 'mix' ? null : source === 'master' ? track.version : track.other;
 
   return (
     <div className={styles.page}>
@@ -146,7 +147,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
                     checked={player.lossless}
                     onChange={({ target }) => player.setLossless(target.checked)}
                   />
-                  Play the master without loss (about 10 MB a minute)
+                  Lossless master (about 10 MB a minute)
                 </label>
               )}
               {page.preference && (
@@ -154,12 +155,19 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
                   Blind test: which do you like better?
                 </button>
               )}
-              {page.download &&
-                page.tracks.map(({ id, title }) => (
-                  <a key={id} href={`${path}/tracks/${id}/file`} download>
-                    Save “{title}” (FLAC, 48 kHz, 24-bit)
-                  </a>
-                ))}
+              {page.download && (
+                <details>
+                  <summary>Save the masters</summary>
+                  <p className={styles.quiet}>
+                    FLAC, 48 kHz, 24-bit: for listening. Files for release come separately.
+                  </p>
+                  {page.tracks.map(({ id, title }) => (
+                    <a key={id} href={`${path}/tracks/${id}/file`} download>
+                      {title}
+                    </a>
+                  ))}
+                </details>
+              )}
             </section>
           </>
         )}
@@ -170,7 +178,10 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
 
       {track && (
         <div className={styles.bar} role="region" aria-label="Player">
-          <div className={styles.switch} role="group" aria-label="Listen to, at equal loudness">
+          <p className={styles.quiet} id="equal">
+            Compare at equal loudness
+          </p>
+          <div className={styles.switch} role="group" aria-labelledby="equal">
             {page.sources.map((source) => (
               <button
                 key={source}

@@ -51,16 +51,19 @@ function Trial({
     setAudio(player);
     setState(player.state);
     setHeardBoth(false);
-    player.prepare();
+    player.prepare(LETTERS);
     return () => player.close();
   }, [token, testId, answered, from]);
   const seconds = state?.seconds ?? from;
   useEffect(() => {
     if (audio && seconds >= to) audio.seek(from);
   }, [audio, seconds, from, to]);
+  const second = state?.heard === 'B';
+  useEffect(() => {
+    if (second) setHeardBoth(true);
+  }, [second]);
   const hear = (letter: 'A' | 'B') => {
     if (!audio) return;
-    if (letter === 'B') setHeardBoth(true);
     audio.hear(letter);
     if (!audio.state.playing) audio.play();
   };

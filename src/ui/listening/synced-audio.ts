@@ -1,12 +1,12 @@
 /** How often the elements are compared, in ms. */
-const WATCH_MS = 100;
+const WATCH_MS = 50;
 /** Elements this close count as together, in seconds: below what one hears as a jump. */
 const TOGETHER = 0.015;
 /** Beyond this a silent element is sent to the place instead of hurrying there. */
 const JUMP = 0.4;
-/** How a silent element makes up for a second of difference, and the most it hurries or waits. */
-const HURRY = 3;
-const MOST_HURRY = 0.25;
+/** How a silent element makes up for a second of difference, and the most it hurries or waits: nobody hears it. */
+const HURRY = 5;
+const MOST_HURRY = { ahead: -0.5, late: 1 };
 /** Steps of the crossfade when another element becomes audible: about 20 ms at 60 frames a second. */
 const FADE_STEPS = [0.66, 0.33, 0];
 
@@ -78,9 +78,10 @@ export class SyncedAudio {
     return audio;
   }
 
-  /** Loads what is heard, so that it starts at once. */
-  prepare(): void {
+  /** Loads what is heard, and others that will be wanted soon, so that they start at once. */
+  prepare(others: readonly string[] = []): void {
     this.element(this.state.heard);
+    for (const name of others) this.element(name);
   }
 
   /** Plays from where it is. To be called by a press: browsers let nothing else start sound. */
@@ -162,7 +163,7 @@ export class SyncedAudio {
         // The next jump aims ahead by what this one was late.
         this.lead = Math.min(1, Math.max(0, this.lead + late / 2));
         other.currentTime = audio.currentTime + this.lead;
-      } else other.playbackRate = 1 + Math.max(-MOST_HURRY, Math.min(MOST_HURRY, HURRY * late));
+      } else other.playbackRate = 1 + Math.max(MOST_HURRY.ahead, Math.min(MOST_HURRY.late, HURRY * late));
     }
   }
 

@@ -3,6 +3,7 @@ import { clock } from './clock';
 import styles from './listening.module.css';
 
 const HEIGHT = 100;
+const MIDDLE = HEIGHT / 2;
 
 /** The outline of a track to scrub on: what was played stands out; `copper` where the mix is heard. */
 export function TrackOutline({
@@ -22,17 +23,19 @@ export function TrackOutline({
 }) {
   const length = track.endSeconds - track.startSeconds;
   const columns = track.outline.length;
-  const played = (seconds / length) * columns;
-  const bars = track.outline.map((level, i) => {
-    const height = Math.max(2, level);
-    return `M${i + 0.15} ${(HEIGHT - height) / 2}h0.7v${height}h-0.7z`;
-  });
-  const cut = Math.min(columns, Math.max(0, Math.round(played)));
+  const played = Math.min(columns, Math.max(0, (seconds / length) * columns));
+  const half = track.outline.map((level) => Math.max(1, level / 2));
+  const above = half.map((height, i) => `L${i + 0.5} ${MIDDLE - height}`).join('');
+  const below = half.map((height, i) => `L${i + 0.5} ${MIDDLE + height}`).reverse();
+  const shape = `M0 ${MIDDLE}${above}L${columns} ${MIDDLE}${below.join('')}Z`;
   return (
     <div className={styles.outline} data-copper={copper}>
       <svg viewBox={`0 0 ${columns} ${HEIGHT}`} preserveAspectRatio="none" aria-hidden>
-        <path className={styles.toCome} d={bars.slice(cut).join('')} />
-        <path className={styles.played} d={bars.slice(0, cut).join('')} />
+        <clipPath id="played">
+          <rect width={played} height={HEIGHT} />
+        </clipPath>
+        <path className={styles.toCome} d={shape} />
+        <path className={styles.played} d={shape} clipPath="url(#played)" />
       </svg>
       {notes.map((at, i) => (
         <span key={i} className={styles.flag} style={{ left: `${(100 * at) / length}%` }} />

@@ -1,4 +1,4 @@
-// Bundles the server, the worker and its job threads, so that each starts in a blink instead of translating its sources
+// Bundles the server, the worker and its job threads, and the browser's service worker, so that each starts in a blink instead of translating its sources
 // first. With --watch into dist/dev, and again whenever a source changes.
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -34,5 +34,18 @@ const options = {
   sourcemap: 'inline',
   logLevel: 'warning',
 };
+/** What browsers keep beside their pages: one file at the root, which decides how far it reaches. */
+const offline = {
+  absWorkingDir: root,
+  entryPoints: [path.join(root, 'src/ui/offline/service-worker.ts')],
+  outfile: path.join(root, 'public/service-worker.js'),
+  bundle: true,
+  minify: true,
+  platform: 'browser',
+  format: 'iife',
+  target: 'es2022',
+  define: { 'process.env.NODE_ENV': '"production"' },
+  logLevel: 'warning',
+};
 if (watching) await (await context(options)).watch();
-else await build(options);
+else await Promise.all([build(options), build(offline)]);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 
 /** What can be heard of a track: its mix, the chosen version, and one other version. */
-export const HEARD_SOURCES = ['mix', 'master', 'other'] as const;
+const HEARD_SOURCES = ['mix', 'master', 'other'] as const;
 export const heardSourceSchema = z.enum(HEARD_SOURCES);
 export type HeardSource = z.infer<typeof heardSourceSchema>;
 

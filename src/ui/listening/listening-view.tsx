@@ -1,15 +1,17 @@
 'use client';
 
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { HeardSource, ListeningPage } from '../../contracts/listening';
 import { Mark } from '../kit/mark';
+import { useKept, useOffline, useServiceWorker } from '../offline/use-offline';
 import { ask } from './ask';
 import { clock } from './clock';
 import { Icon } from './icons';
 import styles from './listening.module.css';
 import { NoteSheet } from './note-sheet';
 import { PreferenceSheet } from './preference-sheet';
-import { pathOf, sourceTitle } from './streams';
+import { sendNote, sendWaiting, waitingNotes } from './outbox';
+import { keptUrls, pathOf, sourceTitle } from './streams';
 import { TrackList } from './track-list';
 import { TrackOutline } from './track-outline';
 import { usePlayer } from './use-player';
@@ -23,7 +25,12 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const [problem, setProblem] = useState<string | null>(null);
   const [noteAt, setNoteAt] = useState<{ trackId: string; title: string; seconds: number } | null>(null);
   const [testing, setTesting] = useState(false);
+  const [waiting, setWaiting] = useState(0);
   const player = usePlayer(token, page);
+  const offline = useOffline();
+  useServiceWorker();
+  const urls = useMemo(() => keptUrls(token, page), [token, page]);
+  const kept = useKept({ token, urls }, player.state.playing);
   const { state, index, author } = player;
   const path = pathOf(token);
   const refresh = useCallback(
@@ -40,6 +47,14 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
     void ask(`${path}/visits`, 'POST').catch(() => {});
   }, [path]);
   useEffect(() => {
+    // What was written without a connection goes out as soon as there is one.
+    if (offline) return;
+    void sendWaiting(token).then(() => {
+      setWaiting(waitingNotes(token).length);
+      return refresh();
+    });
+  }, [offline, token, refresh]);
+  useEffect(() => {
     if (ready) return;
     const timer = window.setInterval(() => void refresh(), ASK_MS);
     return () => window.clearInterval(timer);
@@ -53,8 +68,9 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const saveNote = async (text: string) => {
     if (!noteAt) return;
     const { trackId, seconds } = noteAt;
-    await ask(`${path}/notes`, 'POST', { trackId, seconds, text, author });
-    await refresh();
+    await sendNote(token, { trackId, seconds, text, author });
+    setWaiting(waitingNotes(token).length);
+    if (navigator.onLine) await refresh();
   };
   const approve = (trackIds: string[], approved: boolean) =>
     void tell(ask(`${path}/approvals`, 'PUT', { trackIds, approved, author }));
@@ -92,7 +108,18 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
             {problem}
           </p>
         )}
-        {state.broken && (
+        {offline && (
+          <p role="status" className={styles.card}>
+            You are offline. {kept ? 'What you hear is kept on this device.' : 'What was loaded can be heard.'}
+          </p>
+        )}
+        {waiting > 0 && (
+          <p role="status" className={styles.card}>
+            {waiting === 1 ? 'One note waits' : `${waiting} notes wait`} on this device and{' '}
+            {waiting === 1 ? 'is' : 'are'} sent when you are connected.
+          </p>
+        )}
+        {state.broken && !offline && (
           <p role="alert" className={styles.card}>
             The stream broke off. Playing goes on when the connection is back.{' '}
             <button type="button" onClick={() => player.reload()}>
@@ -172,7 +199,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
           </>
         )}
         <footer>
-          <Mark width={34} /> Copper Lane
+          <Mark width={34} /> Copper Lane{kept && '. Kept on this device: it plays without a connection.'}
         </footer>
       </main>
 

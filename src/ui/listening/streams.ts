@@ -17,3 +17,11 @@ export function streamUrl(token: string, { edition }: ListeningPage, source: Hea
 export function sourceTitle(source: HeardSource): string {
   return { mix: 'Mix', master: 'Master', other: 'Other master' }[source];
 }
+
+/** Streams that a device keeps, so that they play without a connection; none where someone saves data. */
+export function keptUrls(token: string, page: ListeningPage): string[] {
+  if (typeof document === 'undefined' || page.edition === '') return [];
+  const { connection } = navigator as { connection?: { saveData?: boolean } };
+  if (connection?.saveData) return [];
+  return page.sources.map((source) => streamUrl(token, page, source, playableCodec()));
+}

@@ -5,6 +5,7 @@ import { ThemeProvider } from '@mui/material/styles';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
 import { useFocusKeeper } from '../kit/focus-keeper';
+import { OfflineBar } from '../offline/offline-bar';
 import { UndoBar } from '../kit/undo-bar';
 import { theme } from './theme';
 
@@ -18,6 +19,7 @@ export function Providers({ children }: { children: ReactNode }) {
     <QueryClientProvider client={client}>
       <ThemeProvider theme={theme} defaultMode="light" modeStorageKey="copper-lane-theme">
         <CssBaseline />
+        <OfflineBar />
         {children}
         <UndoBar />
       </ThemeProvider>

@@ -8,9 +8,16 @@ import { PlainPage } from '@/ui/kit/plain-page';
 import { ListeningView } from '@/ui/listening/listening-view';
 import { PassphraseForm } from '@/ui/listening/passphrase-form';
 
-export const metadata: Metadata = { title: 'Listen', robots: { index: false, follow: false } };
+interface Props {
+  params: Promise<{ token: string }>;
+}
 
-export default async function ListenPage({ params }: { params: Promise<{ token: string }> }) {
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const manifest = `/listen/${encodeURIComponent((await params).token)}/manifest.webmanifest`;
+  return { title: 'Listen', robots: { index: false, follow: false }, manifest };
+}
+
+export default async function ListenPage({ params }: Props) {
   const { token } = await params;
   const link = await openLink({ headers: await headers() }, token).catch((error: unknown) => {
     if (error instanceof Problem) return error;

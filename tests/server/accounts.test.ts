@@ -24,7 +24,8 @@ const routes = (
     | 'blind'
     | 'shelf'
     | 'houseLane'
-    | 'image',
+    | 'image'
+    | 'link',
     string
   >,
 ): [string, string, unknown?][] => [
@@ -96,6 +97,10 @@ const routes = (
   ['GET', `/api/images/${id.image}/file`],
   ['GET', `/api/images/${id.image}/sheet?form=cue`],
   ['DELETE', `/api/images/${id.image}`],
+  ['GET', `/api/releases/${id.release}/links`],
+  ['POST', `/api/releases/${id.release}/links`, { recipient: 'x', tracks: [{ trackId: id.track }] }],
+  ['PATCH', `/api/links/${id.link}`, { revoked: true }],
+  ['DELETE', `/api/links/${id.link}`],
   ['GET', `/api/releases/${id.release}/joints/${id.track}`],
   ['POST', `/api/releases/${id.release}/levels`, { trims: [{ versionId: id.version, after: 0, trimDb: -1 }] }],
   ['DELETE', `/api/releases/${id.release}/levels`, { steps: [{ versionId: id.version, step: 1 }] }],
@@ -118,6 +123,7 @@ const nothing = {
   shelf: ID,
   houseLane: ID,
   image: ID,
+  link: ID,
   blind: ID,
 };
 
@@ -138,6 +144,8 @@ test('nobody who is not signed in gets anything', async () => {
     ['PUT', '/api/drafts', { leans: true }],
     ['DELETE', '/api/drafts'],
     ['POST', '/api/references?name=x.wav', wave(music(1, 44100), 44100)],
+    ['GET', '/api/inbox'],
+    ['POST', '/api/inbox', { until: '2026-01-01T00:00:00Z' }],
     ['GET', '/api/removed'],
     ['PATCH', '/api/account', { name: 'x' }],
     ['PUT', '/api/account/settings', {}],
@@ -184,6 +192,11 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     destinationId: destinations[0].id,
   });
 
+  const { body: link } = await owner.ask<{ id: string }>('POST', `/api/releases/${release}/links`, {
+    recipient: 'Dana',
+    tracks: [{ trackId: track.id }],
+  });
+
   const other = await newClient();
   const mine = {
     release,
@@ -197,6 +210,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     shelf: shelf.id,
     houseLane: houseLane.id,
     image: image.id,
+    link: link.id,
     blind: blind.id,
   };
   for (const ids of [mine, nothing]) {

@@ -9,7 +9,7 @@ import type { PlacedTrack } from '../../core/sequence/joint';
 import { start } from '../codecs/process';
 import { ImageAssembly, type ImagePart } from '../images/assemble-image';
 import { atLevel } from '../render/level';
-import { asBytes, fromFile, written } from '../render/raw';
+import { asBytes, fromFile, writeRaw } from '../render/raw';
 import { quantized } from '../render/render';
 import { writeFile } from '../render/write-file';
 import type { AudioStore } from '../store/audio-store';
@@ -119,7 +119,7 @@ async function assemble(
   const scratch = await store.temporary('.raw');
   try {
     const assembly = new ImageAssembly(store, parts, STREAM_RATE, scratch);
-    await written(assembly.samples(onProgress), target);
+    await writeRaw(assembly.samples(onProgress), target);
     return await measured(target, assembly.placed);
   } finally {
     await rm(scratch, { force: true });

@@ -44,10 +44,15 @@ export async function* fromFile(file: string): AsyncGenerator<Float64Array> {
   }
 }
 
+/** Writes a signal to a file of raw float64. */
+export function writeRaw(signal: AsyncIterable<Float64Array>, file: string): Promise<void> {
+  return pipeline(Readable.from(asBytes(signal)), createWriteStream(file));
+}
+
 /** Writes a signal to a file of raw float64 and gives what was noted of it. */
 export async function written(signal: AsyncIterable<Float64Array>, file: string): Promise<Noted> {
   const tap = new Tap();
-  await pipeline(Readable.from(asBytes(tap.follow(signal))), createWriteStream(file));
+  await writeRaw(tap.follow(signal), file);
   return tap.noted();
 }
 

@@ -103,6 +103,33 @@ test('Firefox: from a mix to a proven master, heard on the way, with the bits of
   await press('button', 'Start delivery');
   await page.waitForSelector('::-p-text(The finished file)');
   expect(await text('main')).toMatch(/[0-9a-f]{64}/);
+
+  // The page of a listening link plays here too, and switches at the same place.
+  const address = await page.evaluate(async () => {
+    const ask = async (path: string, body?: object) => {
+      const headers = { 'Content-Type': 'application/json' };
+      const options = body && { method: 'POST', headers, body: JSON.stringify(body) };
+      return (await fetch(path, options)).json() as Promise<unknown>;
+    };
+    const { releases } = (await ask('/api/releases')) as { releases: { id: string }[] };
+    const own = `/api/releases/${releases[0].id}`;
+    const { tracks } = (await ask(own)) as { tracks: { id: string }[] };
+    await ask(`${own}/links`, { recipient: 'Dana', tracks: [{ trackId: tracks[0].id }] });
+    for (;;) {
+      const [link] = (await ask(`${own}/links`)) as { path: string; status: string; problem: string | null }[];
+      if (link.status === 'failed') throw new Error(link.problem ?? 'It failed.');
+      if (link.status === 'finished') return link.path;
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+  });
+  await page.goto(new URL(address, page.url()).href);
+  const place = () => page.$eval('input[type="range"]', (input) => Number(input.value));
+  await press('button', 'Play');
+  await expect.poll(place, { timeout: 30_000 }).toBeGreaterThan(1);
+  await press('button', 'Mix');
+  await page.waitForSelector('button[data-source="mix"][aria-pressed="true"]');
+  const switched = await place();
+  await expect.poll(place).toBeGreaterThan(switched + 0.5);
 });
 
 test('Firefox without an output device says so, and goes on saying it until there is one', async () => {

@@ -148,7 +148,12 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   await page.goto('/');
   const inbox = page.getByRole('region', { name: 'From listeners' });
   await expect(inbox.getByRole('listitem').filter({ hasText: 'took the blind test. Chose' })).toBeVisible();
-  await expect(page.getByRole('link', { name: /^New release/ }).first().getByText('Approved')).toBeVisible();
+  await expect(
+    page
+      .getByRole('link', { name: /^New release/ })
+      .first()
+      .getByText('Approved'),
+  ).toBeVisible();
   const note = inbox.getByRole('listitem').filter({ hasText: '0:03 “voice too sharp”' });
   await note.getByRole('link', { name: 'Nimbus' }).click();
   await desk.checked();

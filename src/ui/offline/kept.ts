@@ -8,7 +8,7 @@ export interface Kept {
 }
 
 /** What a page asked for, if it is such: without the schema library, which the listening page does not load. */
-export function keepSchema(data: unknown): Kept | null {
+export function keptAsked(data: unknown): Kept | null {
   const { token, urls } = (data ?? {}) as Record<string, unknown>;
   if (typeof token !== 'string' || !Array.isArray(urls)) return null;
   const own = `/api/listening/${encodeURIComponent(token)}/streams/`;

@@ -2,7 +2,7 @@ import { ExpirationPlugin } from 'workbox-expiration';
 import { createPartialResponse } from 'workbox-range-requests';
 import { registerRoute, setCatchHandler } from 'workbox-routing';
 import { CacheFirst, NetworkFirst } from 'workbox-strategies';
-import { keepSchema, LISTENING_PATH, type Kept } from './kept';
+import { keptAsked, LISTENING_PATH, type Kept } from './kept';
 
 /** What of the types for service workers is used here: those of the browser's pages leave them out. */
 interface Extendable extends Event {
@@ -108,7 +108,7 @@ async function keep({ token, urls }: Kept): Promise<boolean> {
 
 addEventListener('message', (event) => {
   const { data, ports, waitUntil } = event as unknown as Message;
-  const asked = keepSchema(data);
+  const asked = keptAsked(data);
   if (!asked) return;
   waitUntil.call(
     event,

@@ -58,6 +58,11 @@ test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) 
     await expect(page.getByRole('dialog')).toBeVisible();
     await at('deliver a release');
     await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+    await page.getByRole('button', { name: 'Listening page…' }).click();
+    await expect(page.getByRole('form', { name: 'New listening link' })).toBeVisible();
+    await at('a listening link');
+    await page.keyboard.press('Escape');
     await page.getByRole('link', { name: 'Sequence' }).click();
     await expect(page.getByText(/album −/)).toBeVisible();
     await at('sequence');

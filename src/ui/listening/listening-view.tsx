@@ -78,6 +78,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const track = page.tracks.at(index);
   const within = track ? Math.max(0, state.seconds - track.startSeconds) : 0;
   const heard = state.heard as HeardSource;
+  const fullScale = Math.max(1, ...page.tracks.flatMap(({ outline }) => outline));
   const openNote = () => {
     if (!track) return;
     setNoteAt({ trackId: track.id, title: track.title, seconds: Math.round(within * 10) / 10 });
@@ -136,6 +137,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
                 track={track}
                 seconds={within}
                 copper={heard === 'mix'}
+                fullScale={fullScale}
                 notes={page.notes.filter(({ trackId }) => trackId === track.id).map(({ seconds }) => seconds)}
                 onSeek={(seconds) => player.seek(track.startSeconds + seconds)}
               />

@@ -11,6 +11,7 @@ export function TrackOutline({
   seconds,
   copper,
   notes,
+  fullScale,
   onSeek,
 }: {
   track: HeardTrack;
@@ -19,12 +20,14 @@ export function TrackOutline({
   copper: boolean;
   /** Seconds of notes in the track. */
   notes: readonly number[];
+  /** Level that takes the whole height: the loudest of all tracks, so that they keep their proportions. */
+  fullScale: number;
   onSeek: (seconds: number) => void;
 }) {
   const length = track.endSeconds - track.startSeconds;
   const columns = track.outline.length;
   const played = Math.min(columns, Math.max(0, (seconds / length) * columns));
-  const half = track.outline.map((level) => Math.max(1, level / 2));
+  const half = track.outline.map((level) => Math.max(1, (MIDDLE * level) / fullScale));
   const above = half.map((height, i) => `L${i + 0.5} ${MIDDLE - height}`).join('');
   const below = half.map((height, i) => `L${i + 0.5} ${MIDDLE + height}`).reverse();
   const shape = `M0 ${MIDDLE}${above}L${columns} ${MIDDLE}${below.join('')}Z`;

@@ -1,7 +1,7 @@
 'use client';
 
 import CheckIcon from '@mui/icons-material/CheckCircleOutlined';
-import NoteIcon from '@mui/icons-material/ChatBubbleOutlined';
+import NoteIcon from '@mui/icons-material/ChatBubbleOutlineOutlined';
 import PreferenceIcon from '@mui/icons-material/HearingOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -19,16 +19,11 @@ const POLL_MS = 15_000;
 const SHOWN = 4;
 
 const ICONS = { note: NoteIcon, approval: CheckIcon, preference: PreferenceIcon };
-
-/** What an answer says, in a sentence. */
-function words({ kind, text, seconds }: InboxItem): string {
-  if (kind === 'approval') return 'approved it';
-  if (kind === 'preference') return `took the blind test. ${text}`;
-  return `${clock(seconds ?? 0)} “${text}”`;
-}
+/** What someone did with a track. */
+const DID = { note: 'on', approval: 'approved', preference: 'took the blind test on' };
 
 function Answer({ item }: { item: InboxItem }) {
-  const { kind, author, track, trackId, release, seconds, at, seen } = item;
+  const { kind, author, track, trackId, release, text, seconds, at, seen } = item;
   const Icon = ICONS[kind];
   const place = kind === 'note' && seconds !== null ? `?at=${seconds}` : '';
   return (
@@ -38,12 +33,12 @@ function Answer({ item }: { item: InboxItem }) {
     >
       <Icon sx={{ fontSize: 17, alignSelf: 'center', color: 'text.secondary' }} aria-hidden />
       <Box sx={{ flex: 1, minWidth: 0, overflowWrap: 'anywhere', fontWeight: seen ? 400 : 600 }}>
-        {author}, {kind === 'note' ? '' : 'on '}
+        {author} {DID[kind]}{' '}
         <Box component={Link} href={`/tracks/${trackId}${place}`} sx={{ color: 'inherit' }}>
           {track}
         </Box>
-        {kind === 'note' ? ' ' : ': '}
-        {words(item)}
+        {kind === 'note' && `, ${clock(seconds ?? 0)}: “${text}”`}
+        {kind === 'preference' && `. ${text}`}
       </Box>
       <Typography color="textSecondary" sx={{ fontSize: 12.5, textAlign: 'right' }}>
         {release}, {dateAndTime(at)}

@@ -175,12 +175,11 @@ export function LinksDialog({ release, onClose }: { release: ReleaseDetail; onCl
           ))
         )}
       </DialogContent>
-      <DialogActions>
-        {!making && !none && (
-          <Button variant="outlined" onClick={() => setMaking(true)}>
-            New link…
-          </Button>
-        )}
+      {/* The form of a new link has buttons of its own. */}
+      <DialogActions sx={{ display: making || none ? 'none' : undefined }}>
+        <Button variant="outlined" onClick={() => setMaking(true)}>
+          New link…
+        </Button>
         <Button color="inherit" onClick={onClose}>
           Close
         </Button>

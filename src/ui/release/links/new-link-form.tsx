@@ -125,7 +125,7 @@ export function NewLinkForm({
       }}
       sx={{ display: 'grid', gap: 2 }}
     >
-      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mt: 1 }}>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 1.5, mt: 1.5 }}>
         <TextField
           autoFocus
           size="small"

@@ -40,21 +40,26 @@ const ORDERS: Record<ReleaseOrder, { by: string; way: 'asc' | 'desc' }> = {
 /** A text anywhere within another; what has a meaning in patterns is taken as it is. */
 const within = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
-/** How far a release `r` is. An approval counts as long as nothing was changed since, and no newer mix has come. */
-const STATUS = `case
-  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null)
-    or exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
-      select from mixes m where m.track_id = t.id and m.removed_at is null and m.status = 'ready')) then 'waiting'
-  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
-      select from deliveries d where d.track_id = t.id and d.status = 'finished'
-        and d.receipt -> 'verdict' ->> 'standing' = 'meets')) then 'delivered'
-  when not exists (select from tracks t where t.release_id = r.id and t.removed_at is null and not exists (
-      select from approvals a join versions v on v.id = a.version_id where a.track_id = t.id and v.current = a.step
-        and v.removed_at is null and not exists (select from mixes m where m.track_id = t.id and m.removed_at is null
-          and m.status = 'ready' and m.created_at > a.created_at))) then 'approved'
-  when exists (select from listening_links l where l.release_id = r.id and l.revoked_at is null
-      and (l.expires_at is null or l.expires_at > now())) then 'client'
-  else 'working' end`;
+/** Ready mixes of a track `t`. */
+const READY = `from mixes m where m.track_id = t.id and m.removed_at is null and m.status = 'ready'`;
+/**
+ * How far a release `r` is. An approval counts as long as nothing was changed since, and no newer mix has come. Counts rather than
+ * `exists`: those are looked up track by track, where the planner would read whole tables for a list.
+ */
+const STATUS = `(select case
+    when not coalesce(bool_and(mixed), false) then 'waiting'
+    when bool_and(delivered) then 'delivered'
+    when bool_and(approved) then 'approved'
+    when (select count(*) from listening_links l where l.release_id = r.id and l.revoked_at is null
+      and (l.expires_at is null or l.expires_at > now())) > 0 then 'client'
+    else 'working' end
+  from (select
+      (select count(*) ${READY}) > 0 as mixed,
+      (select count(*) from deliveries d where d.track_id = t.id and d.status = 'finished'
+        and d.receipt -> 'verdict' ->> 'standing' = 'meets') > 0 as delivered,
+      (select count(*) from approvals a join versions v on v.id = a.version_id where a.track_id = t.id
+        and v.current = a.step and v.removed_at is null and a.created_at >= (select max(m.created_at) ${READY})) > 0 as approved
+    from tracks t where t.release_id = r.id and t.removed_at is null) each_track)`;
 
 /** A page of an account's releases: those that a search finds, in some order, after one of them. */
 export async function listReleases(
@@ -92,7 +97,7 @@ export async function listReleases(
       [text, text, code, text, text, code],
     );
   }
-  if (status !== undefined) void query.whereRaw(`(${STATUS}) = ?`, [status]);
+  if (status !== undefined) void query.whereRaw(`${STATUS} = ?`, [status]);
   if (after !== undefined)
     void query.whereRaw(
       `(${by}, r.id) ${way === 'desc' ? '<' : '>'} (select ${by}, r.id from releases r where r.id = ? and r.account_id = ?)`,

@@ -343,4 +343,9 @@ test('the blind test tells nothing before its end, and its result comes to the i
   await stranger.ask('POST', '/api/inbox', { until: inbox.items[0].at });
   expect((await stranger.ask<Inbox>('GET', '/api/inbox')).body.items).toEqual([]);
   expect((await client.ask<Inbox>('GET', '/api/inbox')).body.unseen).toBe(1);
+
+  // What was said stays when the link is deleted.
+  await client.ask('DELETE', `/api/links/${link.id}`);
+  expect((await client.ask<Inbox>('GET', '/api/inbox')).body.items).toHaveLength(4);
+  expect((await detail()).tracks[0].approval).toMatchObject({ author: 'Dana', current: true });
 });

@@ -131,7 +131,7 @@ export async function changeLink(
   });
 }
 
-/** Deletes a link with its files; notes that came through it stay. */
+/** Deletes a link with its files; what was answered through it stays. */
 export async function removeLink(accountId: string, id: string): Promise<void> {
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'listening_links', accountId, id, ['id'], { lock: true });

@@ -12,6 +12,7 @@ const FADE_STEPS = [0.66, 0.33, 0];
 
 /** What the elements do. */
 export interface AudioState {
+  /** Wanted, also while it waits for data or for the line. */
   playing: boolean;
   /** Waiting for data. */
   waiting: boolean;
@@ -65,7 +66,7 @@ export class SyncedAudio {
       if (Math.abs(audio.currentTime - this.state.seconds) > JUMP) audio.currentTime = this.state.seconds;
     });
     const heard = (changes: Partial<AudioState>) => () => {
-      if (this.state.heard === name) this.set(changes);
+      if (this.state.heard === name && this.elements.get(name) === audio) this.set(changes);
     };
     audio.addEventListener('playing', heard({ playing: true, waiting: false, broken: false }));
     audio.addEventListener('waiting', heard({ waiting: true }));
@@ -73,7 +74,7 @@ export class SyncedAudio {
       // Also when a phone call or another program stops it.
       if (this.state.heard === name && this.state.playing) this.pause();
     });
-    audio.addEventListener('error', heard({ playing: false, waiting: false, broken: true }));
+    audio.addEventListener('error', heard({ waiting: false, broken: true }));
     this.elements.set(name, audio);
     return audio;
   }
@@ -96,7 +97,7 @@ export class SyncedAudio {
     for (const audio of this.elements.values()) audio.pause();
     window.clearInterval(this.timer);
     this.timer = undefined;
-    this.set({ playing: false, waiting: false });
+    this.set({ playing: false, waiting: false, coming: null });
   }
 
   /** Goes to a place in seconds. */
@@ -172,6 +173,8 @@ export class SyncedAudio {
     after.volume = 0;
     after.muted = false;
     const fade = (step: number) => {
+      // Whoever switched back meanwhile has begun a fade of their own.
+      if (this.state.heard !== name) return;
       before.volume = FADE_STEPS[step];
       after.volume = 1 - FADE_STEPS[step];
       if (step + 1 < FADE_STEPS.length) return requestAnimationFrame(() => fade(step + 1));

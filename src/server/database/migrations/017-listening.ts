@@ -51,7 +51,8 @@ export async function up(db: Knex): Promise<void> {
   await db.schema.createTable('approvals', (table) => {
     table.uuid('id').primary().defaultTo(db.fn.uuid());
     table.uuid('release_id').notNullable().references('releases.id').onDelete('CASCADE').index();
-    table.uuid('link_id').notNullable().references('listening_links.id').onDelete('CASCADE');
+    // What was said stays when the link is deleted.
+    table.uuid('link_id').references('listening_links.id').onDelete('SET NULL');
     table.uuid('track_id').notNullable().references('tracks.id').onDelete('CASCADE').index();
     // What was approved: a version at a step, through a mix.
     table.uuid('mix_id').notNullable().references('mixes.id').onDelete('CASCADE').index();
@@ -65,7 +66,7 @@ export async function up(db: Knex): Promise<void> {
   await db.schema.createTable('preference_tests', (table) => {
     table.uuid('id').primary().defaultTo(db.fn.uuid());
     table.uuid('release_id').notNullable().references('releases.id').onDelete('CASCADE').index();
-    table.uuid('link_id').notNullable().references('listening_links.id').onDelete('CASCADE').index();
+    table.uuid('link_id').references('listening_links.id').onDelete('SET NULL').index();
     table.uuid('track_id').notNullable().references('tracks.id').onDelete('CASCADE').index();
     table.text('author').notNullable();
     table.jsonb('sources').notNullable();

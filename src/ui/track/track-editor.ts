@@ -47,7 +47,7 @@ import { PassagePlayer } from './passage-player';
 import { Selection } from './selection';
 import { Transport } from './transport';
 import { listeningGainDb, useVolume } from './volume';
-import { lastOpenVersion, readView, takeAskedSecond, writeView } from './view-memory';
+import { lastOpenVersion, readView, writeView } from './view-memory';
 
 /**
  * One open track, put together from parts that know nothing of each other: what is known of it, its lane, what is open of
@@ -204,8 +204,8 @@ export class TrackEditor {
 
   // Opening and closing
 
-  /** Fetches and decodes the mix, then begins to measure and to play. */
-  async open(): Promise<void> {
+  /** Fetches and decodes the mix, then begins to measure and to play, at a second of the track where one is asked for. */
+  async open(askedSecond: number | null = null): Promise<void> {
     const { mix, track } = this.track.details;
     if (mix?.status !== 'ready') return;
     try {
@@ -247,8 +247,7 @@ export class TrackEditor {
       this.candidates.begin();
       this.audition.begin();
       this.transport.begin(readView(track.id).seconds * audio.sampleRate);
-      const asked = takeAskedSecond();
-      if (asked !== null) this.navigation.toSecond(asked);
+      if (askedSecond !== null) this.navigation.toSecond(askedSecond);
       this.link.send(this.instruments);
       this.tapStage();
       this.followRegion();

@@ -30,6 +30,7 @@ import { LoudComparisonDialog } from './loud-comparison';
 import { Meters } from './meters';
 import { Programme } from './programme/programme';
 import { TrackEditor } from './track-editor';
+import { takeAskedSecond } from './view-memory';
 import { StagePanel } from '../stages/stage-panel';
 import { focusOn, SkipLinks } from '../kit/skip-links';
 
@@ -221,7 +222,7 @@ export function TrackView({ trackId }: { trackId: string }) {
         if (left) return;
         opened = new TrackEditor(details);
         setEditor(opened);
-        void opened.open();
+        void opened.open(takeAskedSecond());
       })
       .catch((error: unknown) => setProblem((error as Error).message));
     const flush = () => void opened?.lane.flush();

@@ -17,7 +17,8 @@ beforeEach(() => {
     asked.push(`${method} ${address}`);
     if (failing) return Promise.resolve(Response.json({ error: 'No.' }, { status: 503 }));
     if (method !== 'POST') return Promise.resolve(new Response(null, { status: 204 }));
-    const added = { ...(JSON.parse(body!) as NewNote), id: `n${asked.length}`, createdAt: '2026-01-01T00:00:00Z' };
+    const kept = { id: `n${asked.length}`, createdAt: '2026-01-01T00:00:00Z', author: null };
+    const added = { ...(JSON.parse(body!) as NewNote), ...kept };
     return Promise.resolve(Response.json(added, { status: 201 }));
   }) as typeof fetch;
 });

@@ -25,7 +25,7 @@ export async function approvedTracks({ id }: LinkRow, tracks: Heard['tracks']): 
 
 /** Approves tracks as they are heard, or takes it back. Throws a Problem: 404 for a track that is not heard here, 409 for one whose version or mix was deleted. */
 export async function approve(link: LinkRow, { trackIds, approved, author }: Approve): Promise<void> {
-  const tracks = trackIds.map((id) => heardTrack(link, id));
+  const tracks = [...new Set(trackIds)].map((id) => heardTrack(link, id));
   await database().transaction(async (trx) => {
     await trx('approvals').where({ link_id: link.id }).whereIn('track_id', trackIds).delete();
     if (!approved) return;

@@ -75,7 +75,7 @@ export async function startPreference(link: LinkRow, author: string): Promise<Pr
   return preferenceOf(link, setup);
 }
 
-/** The source behind a letter of a trial that is due. Throws a Problem: 404 for none, 409 for another trial. */
+/** The source that a letter stands for in the current trial. Throws a Problem: 404 for none, 409 for another trial. */
 export async function sourceOfLetter(
   link: LinkRow,
   testId: string,

@@ -27,7 +27,7 @@ export interface AudioState {
 
 /**
  * Several recordings of the same length played as one: one is heard, the others run along silently once they were asked for, so that
- * switching is immediate and at the same place. Plain audio elements, so that playing goes on behind a locked screen.
+ * switching is immediate and at the same place. Plain audio elements keep playing while the phone is locked.
  */
 export class SyncedAudio {
   state: AudioState;

@@ -55,6 +55,8 @@ export const newLinkSchema = z.strictObject({
   download: z.boolean().default(false),
   /** Whether the master can be streamed without loss. */
   lossless: z.boolean().default(false),
+  /** Whether handles can be moved and changes of them proposed. */
+  handles: z.boolean().default(false),
   preference: preferenceSchema.nullable().default(null),
 });
 export type NewLink = z.infer<typeof newLinkSchema>;
@@ -87,6 +89,7 @@ export const linkSummarySchema = z.object({
   revokedAt: z.string().nullable(),
   download: z.boolean(),
   lossless: z.boolean(),
+  handles: z.boolean(),
   visits: z.number(),
   lastVisitAt: z.string().nullable(),
   createdAt: z.string(),
@@ -148,6 +151,8 @@ export const listeningPageSchema = z.object({
   download: z.boolean(),
   /** Whether there is a lossless stream. */
   lossless: z.boolean(),
+  /** Whether handles can be moved. */
+  handles: z.boolean(),
   sources: z.array(heardSourceSchema),
   /** Changes whenever the files do: part of their addresses. */
   edition: z.string(),
@@ -192,7 +197,7 @@ export const inboxSchema = z.object({
   unseen: z.number(),
   items: z.array(
     z.object({
-      kind: z.enum(['note', 'approval', 'preference']),
+      kind: z.enum(['note', 'approval', 'preference', 'proposal']),
       id: z.string(),
       author: z.string(),
       releaseId: z.string(),

@@ -12,6 +12,7 @@ const OWNED = {
   house_lanes: { name: 'house lane', through: 'account' },
   listening_links: { name: 'listening link', through: 'release' },
   listening_files: { name: 'stream', through: 'release' },
+  proposals: { name: 'proposal', through: 'track' },
   approvals: { name: 'approval', through: 'track' },
   preference_tests: { name: 'blind test', through: 'track' },
   images: { name: 'image', through: 'release' },

@@ -47,8 +47,12 @@ export async function inbox(accountId: string): Promise<Inbox> {
     .select<(AnswerRow & Parameters<typeof preferenceResult>[0])[]>(
       ...[...COLUMNS, 'x.finished_at as at', 'x.names', 'x.answers'],
     );
+  const proposals = await answers(accountId, 'proposals')
+    .orderBy('x.created_at', 'desc')
+    .select<AnswerRow[]>(...COLUMNS, 'x.changes as text', 'x.created_at as at');
   const items = [
     ...notes.map((row) => ({ kind: 'note' as const, ...row })),
+    ...proposals.map((row) => ({ ...row, kind: 'proposal' as const, seconds: null })),
     ...approvals.map((row) => ({ ...row, kind: 'approval' as const, text: '', seconds: null })),
     ...tests.map(({ names, answers: given, ...row }) => ({
       ...{ ...row, kind: 'preference' as const, text: preferenceResult({ names, answers: given }), seconds: null },
@@ -68,6 +72,7 @@ export async function markSeen(accountId: string, until: string): Promise<void> 
       ['notes', 'created_at'],
       ['approvals', 'created_at'],
       ['preference_tests', 'finished_at'],
+      ['proposals', 'created_at'],
     ] as const) {
       const own = ownedBy(trx, table, accountId).whereNull('x.seen_at').select('x.id');
       // A moment comes with milliseconds; the database keeps microseconds.

@@ -27,7 +27,7 @@ function requireLater(expiresAt: string | null | undefined): void {
 
 /** Makes a link and queues what is heard on it. Throws a Problem: 404 for another's, 409 or 422 with a reason. */
 export async function createLink(accountId: string, releaseId: string, asked: NewLink): Promise<{ id: string }> {
-  const { recipient, passphrase, expiresAt, download, lossless } = asked;
+  const { recipient, passphrase, expiresAt, download, lossless, handles } = asked;
   requireLater(expiresAt);
   const token = randomBytes(TOKEN_BYTES).toString('base64url');
   const secret = { token_hash: tokenHash(token), sealed_token: await seal(token) };
@@ -40,7 +40,8 @@ export async function createLink(accountId: string, releaseId: string, asked: Ne
     const programme = await listeningProgramme(trx, accountId, releaseId, asked);
     const [{ id }] = await trx('listening_links')
       .insert({
-        ...{ release_id: releaseId, recipient, download, lossless, expires_at: expiresAt, passphrase_hash, ...secret },
+        ...{ release_id: releaseId, recipient, download, lossless, handles, expires_at: expiresAt },
+        ...{ passphrase_hash, ...secret },
         programme: JSON.stringify(programme),
       })
       .returning<{ id: string }[]>('id');
@@ -64,6 +65,7 @@ export interface LinkRow {
   revoked_at: Date | null;
   download: boolean;
   lossless: boolean;
+  handles: boolean;
   visits: number;
   last_visit_at: Date | null;
   created_at: Date;
@@ -74,10 +76,10 @@ export interface LinkRow {
 const iso = (date: Date | null) => date?.toISOString() ?? null;
 
 async function summaryOf(row: LinkRow): Promise<LinkSummary> {
-  const { id, recipient, status, progress, problem, visits, download, lossless } = row;
+  const { id, recipient, status, progress, problem, visits, download, lossless, handles } = row;
   const { tracks } = listeningProgrammeSchema.parse(row.programme);
   return {
-    ...{ id, recipient, status, progress, problem, visits, download, lossless },
+    ...{ id, recipient, status, progress, problem, visits, download, lossless, handles },
     path: `/listen/${await unseal(row.sealed_token)}`,
     ready: row.heard !== null,
     heldBecause: row.held_because,

@@ -20,7 +20,7 @@ export async function listeningPage(link: LinkRow): Promise<ListeningPage> {
   const tracks = heard?.tracks ?? [];
   return {
     ...{ id: link.id, release: title, artist, studio, engineer: engineer || account.name, recipient: link.recipient },
-    ...{ download: link.download, lossless: link.lossless },
+    ...{ download: link.download, lossless: link.lossless, handles: link.handles },
     sources: heard?.sources ?? [],
     edition: heard?.edition ?? '',
     tracks: tracks.map((track) => ({

@@ -2,6 +2,7 @@
 
 import CheckIcon from '@mui/icons-material/CheckCircleOutlined';
 import NoteIcon from '@mui/icons-material/ChatBubbleOutlineOutlined';
+import ProposalIcon from '@mui/icons-material/TuneOutlined';
 import PreferenceIcon from '@mui/icons-material/HearingOutlined';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
@@ -18,9 +19,9 @@ const POLL_MS = 15_000;
 /** Answers that are listed at first. */
 const SHOWN = 4;
 
-const ICONS = { note: NoteIcon, approval: CheckIcon, preference: PreferenceIcon };
+const ICONS = { note: NoteIcon, approval: CheckIcon, preference: PreferenceIcon, proposal: ProposalIcon };
 /** What someone did with a track. */
-const DID = { note: 'on', approval: 'approved', preference: 'took the blind test on' };
+const DID = { note: 'on', approval: 'approved', preference: 'took the blind test on', proposal: 'proposes for' };
 
 function Answer({ item }: { item: InboxItem }) {
   const { kind, author, track, trackId, release, text, seconds, at, seen } = item;
@@ -39,6 +40,7 @@ function Answer({ item }: { item: InboxItem }) {
         </Box>
         {kind === 'note' && `, ${clock(seconds ?? 0)}: “${text}”`}
         {kind === 'preference' && `. ${text}`}
+        {kind === 'proposal' && `: ${text}`}
       </Box>
       <Typography color="textSecondary" sx={{ fontSize: 12.5, textAlign: 'right' }}>
         {release}, {dateAndTime(at)}

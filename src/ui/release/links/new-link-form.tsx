@@ -85,6 +85,7 @@ export function NewLinkForm({
   const [expiry, setExpiry] = useState<Expiry>('month');
   const [download, setDownload] = useState(false);
   const [lossless, setLossless] = useState(true);
+  const [handles, setHandles] = useState(false);
   const [chosen, setChosen] = useState<Record<string, Chosen>>(() =>
     Object.fromEntries(
       tracks.map(({ id, master, versions }) => [
@@ -102,7 +103,7 @@ export function NewLinkForm({
   const compared = comparisons.find(({ value }) => value === comparison) ?? comparisons[0];
   const create = async () => {
     const checked = newLinkSchema.safeParse({
-      ...{ recipient, download, lossless, expiresAt: expiryOf(expiry) },
+      ...{ recipient, download, lossless, handles, expiresAt: expiryOf(expiry) },
       passphrase: passphrase === '' ? null : passphrase,
       tracks: heard.map(({ id }) => ({
         ...{ trackId: id, versionId: chosen[id].versionId, otherVersionId: chosen[id].otherVersionId },
@@ -196,6 +197,10 @@ export function NewLinkForm({
         <FormControlLabel
           control={<Checkbox size="small" checked={download} onChange={(_, on) => setDownload(on)} />}
           label="Allow downloads: each master as FLAC, 48 kHz, 24-bit"
+        />
+        <FormControlLabel
+          control={<Checkbox size="small" checked={handles} onChange={(_, on) => setHandles(on)} />}
+          label="Allow handles: the client moves loudness, weight, presence and width live, and proposes a change"
         />
       </Box>
       {problem && <Alert severity="error">{problem}</Alert>}

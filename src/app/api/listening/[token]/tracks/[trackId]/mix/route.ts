@@ -1,0 +1,11 @@
+import { fileResponse } from '@/server/http/file-response';
+import { listeningRoute } from '@/server/listening/listening-route';
+import { mixForHandles } from '@/server/proposals/handles-page';
+import { audioStore } from '@/server/store/audio-store';
+
+export const GET = listeningRoute(async ({ request, link, params }) => {
+  const { hash, format } = await mixForHandles(link, params.trackId);
+  const store = audioStore();
+  const file = { file: await store.locate(hash), size: await store.size(hash), hash };
+  return fileResponse(request, { ...file, type: `audio/${format}` });
+});

@@ -34,9 +34,15 @@ test('positions move what their handles move, and back at rest the lane is what 
   const resting = positionsOf(limited);
   expect(resting).toEqual({ handles: { Loudness: 50, Weight: 50, Presence: 50, Width: 50 }, amountPercent: 100 });
   const moved = withPositions(limited, { ...resting, handles: { ...resting.handles, Loudness: 75, Width: 100 } })!;
-  const at = (id: string, control: string) => controlValue(moved.stages.find((stage) => stage.id === id)!, control);
+  const at = (id: string, control: string) =>
+    controlValue(
+      moved.stages.find((stage) => stage.id === id)!,
+      control,
+    );
   expect(at('l', 'inputGainDb')).toBe(controlValue(limited.stages[1], 'inputGainDb')! + 2);
-  expect([0, 1, 2, 3, 4].map((band) => at('handles-image', `widthsPercent.${band}`))).toEqual([100, 100, 135, 135, 135]);
+  expect([0, 1, 2, 3, 4].map((band) => at('handles-image', `widthsPercent.${band}`))).toEqual([
+    100, 100, 135, 135, 135,
+  ]);
   const back = withPositions(moved, resting)!;
   expect(back).toEqual(withUsualHandles(limited));
 });

@@ -70,8 +70,6 @@ export function withUsualHandles(lane: Lane): Lane & { house: House } {
   return {
     ...lane,
     stages: [...lane.stages.slice(0, at), ...before, ...lane.stages.slice(at), ...after],
-    house: lane.house
-      ? { ...lane.house, handles }
-      : { name: '', amountPercent: 100, handles, scales: [] },
+    house: lane.house ? { ...lane.house, handles } : { name: '', amountPercent: 100, handles, scales: [] },
   };
 }

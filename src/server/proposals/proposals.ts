@@ -128,7 +128,11 @@ export async function decideProposal(accountId: string, id: string, answer: Deci
     await trx('proposals').where({ id }).update({ decision, decided_at: trx.fn.now(), seen_at: trx.fn.now() });
     if (decision === 'refused') return null;
     const positions: HandlePositions = positionsSchema.parse(row.positions);
-    const change = { versionId: row.version_id, after: answer.after, label: `Proposal of ${row.author}: ${row.changes}` };
+    const change = {
+      versionId: row.version_id,
+      after: answer.after,
+      label: `Proposal of ${row.author}: ${row.changes}`,
+    };
     await changeLane(trx, accountId, change, (lane) => {
       const next = withPositions(lane, positions);
       if (!next) throw new Problem(409, 'The handles of this version are others by now, so this can’t be taken.');

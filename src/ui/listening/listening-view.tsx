@@ -179,6 +179,11 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
                   Lossless master (about 10 MB a minute)
                 </label>
               )}
+              {page.handles && (
+                <a href={`/listen/${encodeURIComponent(token)}/handles/${track.id}`}>
+                  Change the sound of “{track.title}”…
+                </a>
+              )}
               {page.preference && (
                 <button type="button" onClick={() => (player.pause(), setTesting(true))}>
                   Blind test: which do you like better?

@@ -12,6 +12,7 @@ import Paper from '@mui/material/Paper';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import { type Finding } from '../../core/measure/findings';
 import { sendBackText } from '../../core/measure/send-back';
@@ -187,6 +188,7 @@ export function TrackCard({
   const { setNodeRef, setActivatorNodeRef, listeners, attributes, transform, transition, isDragging } = useSortable({
     id,
   });
+  const router = useRouter();
   const only = mixes.length < 2;
   const report = mix?.status === 'ready' ? mix.report : null;
   return (
@@ -246,6 +248,7 @@ export function TrackCard({
           of={title}
           actions={[
             { title: 'Particulars…', onChoose: () => setEditing(true) },
+            { title: 'Handles on a phone…', onChoose: () => router.push(`/handles/${id}`), disabled: !report },
             { title: 'Duplicate', onChoose: actions.copy, disabled: !report },
             { title: 'Move up', onChoose: () => actions.move(-1), disabled: position === 1 },
             { title: 'Move down', onChoose: () => actions.move(1), disabled: last },

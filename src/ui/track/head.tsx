@@ -26,6 +26,7 @@ import { withKey } from './key-table';
 import { DestinationsButton } from './destinations';
 import { HistoryList } from './history-list';
 import { CompareDialog } from './compare/compare-dialog';
+import { ProposalsButton } from './proposals/proposals-button';
 import { NotesButton } from './notes/notes-button';
 import { LaneMenu } from './lane-menu';
 import { useLayout } from './layout';
@@ -226,6 +227,7 @@ export function Head({
               </IconButton>
             </span>
           </Tooltip>
+          <ProposalsButton />
           <NotesButton open={notes} onOpen={onNotes} />
           {(layout === 'full' || layout === 'narrow') && <HistoryButton />}
           <SavedState />

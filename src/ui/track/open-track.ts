@@ -5,7 +5,7 @@ import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import type { Audio } from '../../engine/measure/measurement';
 import { MixDecoder } from '../../engine/sources/mix-decoder';
 import { api, send } from '../api';
-import { downloadAudio } from './audio-download';
+import { downloadAudio } from '../audio-download';
 
 export interface OpenTrackState {
   /** What the server knows of the track. */

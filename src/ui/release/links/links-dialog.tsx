@@ -52,7 +52,12 @@ function LinkRow({
   const [copied, setCopied] = useState(false);
   const { recipient, path, status, progress, problem, heldBecause, tracks, revokedAt, expiresAt } = link;
   const url = `${window.location.origin}${path}`;
-  const extras = [link.protected && 'passphrase', link.lossless && 'lossless', link.download && 'downloads', link.handles && 'handles'];
+  const extras = [
+    link.protected && 'passphrase',
+    link.lossless && 'lossless',
+    link.download && 'downloads',
+    link.handles && 'handles',
+  ];
   return (
     <Box
       component="article"

@@ -13,7 +13,7 @@ import type { MemoryBudget } from '../../../engine/sources/memory-budget';
 import { MixDecoder } from '../../../engine/sources/mix-decoder';
 import type { StereoBuffer } from '../../../engine/sources/places';
 import { api } from '../../api';
-import { downloadAudio } from '../audio-download';
+import { downloadAudio } from '../../audio-download';
 import { measureLane, type MeasuringBench, type OnItsWay } from '../measure-lane';
 import { lastOpenVersion } from '../view-memory';
 

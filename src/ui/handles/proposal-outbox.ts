@@ -1,0 +1,36 @@
+import type { NewProposal } from '../../contracts/proposal';
+import { ask, AskError } from '../listening/ask';
+
+/** Proposals that wait for a connection, by the address that they go to. */
+const keyOf = (path: string) => `copper-lane-proposal-${path}`;
+
+/** The proposal that waits on this device; null for none. A newer one takes its place. */
+export function waitingProposal(path: string): NewProposal | null {
+  try {
+    return JSON.parse(localStorage.getItem(keyOf(path)) ?? 'null') as NewProposal | null;
+  } catch {
+    return null;
+  }
+}
+
+/** Sends a proposal; without a connection it is kept on the device. Gives whether it has arrived; throws with a sentence when it is refused. */
+export async function sendProposal(path: string, proposal: NewProposal): Promise<boolean> {
+  localStorage.setItem(keyOf(path), JSON.stringify(proposal));
+  return sendWaitingProposal(path);
+}
+
+/** Sends what waits. Gives whether nothing waits any longer; throws with a sentence when it is refused. */
+export async function sendWaitingProposal(path: string): Promise<boolean> {
+  const proposal = waitingProposal(path);
+  if (!proposal) return true;
+  try {
+    await ask(path, 'POST', proposal);
+  } catch (error) {
+    if (error instanceof AskError && (error.status === 0 || error.status >= 500)) return false;
+    localStorage.removeItem(keyOf(path));
+    throw error;
+  }
+  // Unless a newer one was written while this one was on its way.
+  if (waitingProposal(path)?.madeAt === proposal.madeAt) localStorage.removeItem(keyOf(path));
+  return true;
+}

@@ -1,0 +1,97 @@
+// Handles on a phone: heard live through the worklet, sent as a proposal, kept while there is no connection, taken as one step.
+import { expect, test } from '@playwright/test';
+import { programme } from '../support/programme';
+import { Desk } from './desk';
+
+const RATE = 44100;
+
+test('handles are heard live on a phone; what is proposed becomes one step in the workspace', async ({
+  page,
+  browser,
+}) => {
+  const desk = new Desk(page);
+  await desk.signIn();
+  await desk.openNewTrack('Handles.wav', programme(8, RATE) as never, RATE);
+  await desk.addStage('Limiter', 1);
+  await desk.saved();
+  const track = page.url().split('/').at(-1)!;
+  const address = await page.evaluate(async (trackId) => {
+    const ask = async (path: string, body?: object) => {
+      const headers = { 'Content-Type': 'application/json' };
+      const options = body && { method: 'POST', headers, body: JSON.stringify(body) };
+      return (await fetch(path, options)).json() as Promise<unknown>;
+    };
+    const { release } = (await ask(`/api/tracks/${trackId}`)) as { release: { id: string } };
+    const own = `/api/releases/${release.id}/links`;
+    await ask(own, { recipient: 'Dana', handles: true, tracks: [{ trackId }] });
+    for (;;) {
+      const [link] = (await ask(own)) as { path: string; status: string; problem: string | null }[];
+      if (link.status === 'failed') throw new Error(link.problem ?? 'It failed.');
+      if (link.status === 'finished') return link.path;
+      await new Promise((resolve) => setTimeout(resolve, 300));
+    }
+  }, track);
+
+  const context = await browser.newContext({
+    ...{ viewport: { width: 360, height: 740 }, isMobile: true, hasTouch: true, deviceScaleFactor: 2 },
+  });
+  const phone = await context.newPage();
+  const ear = new Desk(phone);
+  await ear.listen();
+  await phone.goto(address);
+  await phone.getByRole('link', { name: /^Change the sound of “Handles”/ }).tap();
+  const play = phone.getByRole('button', { name: 'Play', exact: true });
+  await expect(play).toBeEnabled();
+  const width = await phone.evaluate(() => document.documentElement.scrollWidth);
+  expect(width).toBeLessThanOrEqual(360);
+  await play.tap();
+  // Presence lifts what lies around 3.5 kHz, while it plays.
+  await ear.filled();
+  const before = await ear.heard(3500);
+  expect(before).toBeGreaterThan(-100);
+  await phone.getByRole('slider', { name: 'Presence' }).fill('100');
+  await expect(phone.getByText('Presence 50 → 100')).toBeVisible();
+  await phone.getByRole('slider', { name: 'Loudness' }).fill('75');
+  await phone.getByRole('button', { name: 'Before' }).tap();
+  await expect(phone.getByRole('button', { name: 'Before' })).toHaveAttribute('aria-pressed', 'true');
+  await phone.getByRole('button', { name: 'Yours' }).tap();
+
+  // In a tunnel: it goes on playing, and the proposal waits.
+  await context.setOffline(true);
+  await expect(phone.getByText('You are offline.')).toBeVisible();
+  await ear.played(0.5);
+  await phone.getByRole('button', { name: 'Send as a proposal' }).tap();
+  await expect(phone.getByText(/^A proposal waits on this device/)).toBeVisible();
+
+  // Meanwhile the version is changed in the workspace: neither overwrites the other.
+  await desk.setValue('Input gain', '2');
+  await desk.saved();
+  await context.setOffline(false);
+  await expect(phone.getByText(/^A proposal waits/)).toHaveCount(0);
+  await context.close();
+
+  await page.reload();
+  await desk.checked();
+  const button = page.getByRole('button', { name: 'Proposals, 1 to answer' });
+  await button.click();
+  const sheet = page.getByRole('dialog', { name: 'Proposals' });
+  await expect(sheet.getByText('Loudness 50 → 75, Presence 50 → 100')).toBeVisible();
+  await expect(sheet.getByText(/^The version was changed since/)).toBeVisible();
+  await sheet.getByRole('button', { name: 'Hear it' }).click();
+  await expect(sheet.getByRole('button', { name: 'Hear it as it is' })).toBeVisible();
+  await sheet.getByRole('button', { name: 'Take as one step' }).click();
+  await expect(sheet.getByText('taken')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await desk.checked();
+  expect(await desk.stops()).toEqual([
+    expect.stringMatching(/^Equalizer/),
+    expect.stringMatching(/^Stereo/),
+    expect.stringMatching(/^Limiter/),
+  ]);
+  await desk.stage('Limiter').click();
+  await expect(page.getByRole('textbox', { name: 'Input gain value', exact: true })).toHaveValue('4.0');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await desk.checked();
+  expect(await desk.stops()).toEqual([expect.stringMatching(/^Limiter/)]);
+  await expect(page.getByRole('textbox', { name: 'Input gain value', exact: true })).toHaveValue('2.0');
+});

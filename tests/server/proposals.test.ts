@@ -24,10 +24,15 @@ const proposal = (change: object = {}) => ({
   positions: { handles: { Loudness: 75, Weight: 60, Presence: 50, Width: 50 }, amountPercent: 100 },
   ...change,
 });
-const propose = (body: object) => guest.ask<{ id: string }>('POST', `${address}/tracks/${track.track.id}/proposals`, body);
+const propose = (body: object) =>
+  guest.ask<{ id: string }>('POST', `${address}/tracks/${track.track.id}/proposals`, body);
 const listed = async () => (await client.ask<Proposal[]>('GET', `/api/tracks/${track.track.id}/proposals`)).body;
 const decide = (id: string, body: object) => client.ask<VersionState>('POST', `/api/proposals/${id}`, body);
-const gainOf = (lane: Lane) => controlValue(lane.stages.find(({ kind }) => kind === 'limiter')!, 'inputGainDb');
+const gainOf = (lane: Lane) =>
+  controlValue(
+    lane.stages.find(({ kind }) => kind === 'limiter')!,
+    'inputGainDb',
+  );
 
 async function newLink(handles: boolean): Promise<string> {
   const body = { recipient: 'Dana', handles, tracks: [{ trackId: track.track.id }] };
@@ -52,7 +57,13 @@ beforeAll(async () => {
 });
 
 test('a link that allows it brings the handles and the mix, and no other track', async () => {
-  expect(page).toMatchObject({ title: 'One', release: 'Slow Orbits', version: 'First version', step: 1, author: 'Dana' });
+  expect(page).toMatchObject({
+    title: 'One',
+    release: 'Slow Orbits',
+    version: 'First version',
+    step: 1,
+    author: 'Dana',
+  });
   expect(page.lane.house?.handles.map(({ name }) => name)).toEqual(['Loudness', 'Weight', 'Presence', 'Width']);
   expect((await guest.ask<ListeningPage>('GET', address)).body.handles).toBe(true);
   const mix = await guest.bytes(`${address}/tracks/${track.track.id}/mix`);

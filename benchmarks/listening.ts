@@ -65,7 +65,7 @@ export async function benchListening(): Promise<void> {
     const context = await browser.newContext({
       ...{ baseURL: application.url, viewport: { width: 360, height: 740 }, hasTouch: true, serviceWorkers: 'block' },
     });
-    const visits = [];
+    const visits: [number, number, number][] = [];
     for (let i = 0; i <= RUNS; i++) visits.push(await visit(context, path));
     const [open, sound, change] = [0, 1, 2].map((k) => median(visits.slice(1).map((times) => times[k])));
     print('A listening page on a line of 4 Mbit/s, nothing kept', [

@@ -8,6 +8,10 @@ import { wave } from '../support/wave';
 const ID = randomUUID();
 const LANE = { lane: { schema: 2, stages: [] }, label: 'Test', after: 0 };
 const BLIND = { kind: 'tell', names: ['a', 'b'], trials: 2, startSeconds: 0, sampleRate: 44100, frames: 44100 };
+const PROPOSAL = {
+  ...{ versionId: ID, step: 0, author: 'x', madeAt: '2026-01-01T00:00:00Z' },
+  positions: { handles: { Weight: 60 }, amountPercent: 100 },
+};
 const DELIVERY = { destinationId: ID, versionId: ID };
 
 /** Every route that belongs to an account, with a body that is valid. */
@@ -25,7 +29,8 @@ const routes = (
     | 'shelf'
     | 'houseLane'
     | 'image'
-    | 'link',
+    | 'link'
+    | 'proposal',
     string
   >,
 ): [string, string, unknown?][] => [
@@ -100,6 +105,10 @@ const routes = (
   ['GET', `/api/releases/${id.release}/links`],
   ['POST', `/api/releases/${id.release}/links`, { recipient: 'x', tracks: [{ trackId: id.track }] }],
   ['PATCH', `/api/links/${id.link}`, { revoked: true }],
+  ['GET', `/api/tracks/${id.track}/handles`],
+  ['GET', `/api/tracks/${id.track}/proposals`],
+  ['POST', `/api/tracks/${id.track}/proposals`, PROPOSAL],
+  ['POST', `/api/proposals/${id.proposal}`, { decision: 'refused' }],
   ['DELETE', `/api/links/${id.link}`],
   ['GET', `/api/releases/${id.release}/joints/${id.track}`],
   ['POST', `/api/releases/${id.release}/levels`, { trims: [{ versionId: id.version, after: 0, trimDb: -1 }] }],
@@ -124,6 +133,7 @@ const nothing = {
   houseLane: ID,
   image: ID,
   link: ID,
+  proposal: ID,
   blind: ID,
 };
 
@@ -197,6 +207,11 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     tracks: [{ trackId: track.id }],
   });
 
+  const { body: proposal } = await owner.ask<{ id: string }>('POST', `/api/tracks/${track.id}/proposals`, {
+    ...PROPOSAL,
+    versionId: versions[0].id,
+  });
+
   const other = await newClient();
   const mine = {
     release,
@@ -211,6 +226,7 @@ test('another owner’s identifiers answer 404 everywhere, and change nothing', 
     houseLane: houseLane.id,
     image: image.id,
     link: link.id,
+    proposal: proposal.id,
     blind: blind.id,
   };
   for (const ids of [mine, nothing]) {

@@ -1,6 +1,7 @@
 import type { HandlesPage } from '../../contracts/proposal';
 import { withUsualHandles } from '../../core/house/usual-handles';
 import { database } from '../database/connection';
+import { impulseSamples, impulsesOf } from '../impulses/impulses';
 import type { LinkRow } from '../listening/links';
 import { heardTrack } from '../listening/visitor';
 import { mixInUse } from '../mixes/mix-list';
@@ -66,4 +67,26 @@ export async function mixForHandles(link: LinkRow, trackId: string): Promise<{ h
     .first<{ hash: string | null; format: string } | undefined>('working_hash as hash', 'working_format as format');
   if (!row?.hash) throw new Problem(409, NOT_READY);
   return { hash: row.hash, format: row.format };
+}
+
+/**
+ * An uploaded impulse response that the lane of a listener's handles uses, as {@link impulseSamples} gives it. Throws a Problem as
+ * {@link linkHandles} does, and 404 for others.
+ */
+export async function impulseForHandles(
+  link: LinkRow,
+  trackId: string,
+  id: string,
+  sampleRate: number,
+): Promise<Float32Array> {
+  requireHandles(link);
+  const { versionId } = heardTrack(link, trackId);
+  const db = database();
+  const { accountId } = await db('releases')
+    .where({ id: link.release_id })
+    .first<{ accountId: string }>('account_id as accountId');
+  const version = (await versionsById(db, [versionId])).get(versionId);
+  const used = version ? await impulsesOf(db, accountId, version.lane) : {};
+  if (!Object.hasOwn(used, id)) throw new Problem(404, 'This impulse response is not part of what is heard here.');
+  return impulseSamples(accountId, id, sampleRate);
 }

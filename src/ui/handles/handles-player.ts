@@ -6,6 +6,7 @@ import type { LiveReadings } from '../../engine/live/protocol';
 import { MixDecoder } from '../../engine/sources/mix-decoder';
 import { LIVE, MIX } from '../../engine/sources/source-mixer';
 import { downloadAudio } from '../audio-download';
+import { Impulses } from '../impulses';
 
 /** What is heard: the mix, the version as it is, or with the handles where they are now. */
 export type HandlesSource = 'mix' | 'version' | 'proposal';
@@ -19,6 +20,12 @@ export interface HandlesState {
   problem: string | null;
 }
 
+/** Addresses of the mix and of the impulse responses that a lane names. */
+export interface HandlesPaths {
+  audio: string;
+  impulses: string;
+}
+
 /** Hears the handles of a version live: the same worklet as in the workspace, without its figures. */
 export class HandlesPlayer {
   state: HandlesState = { arrived: 0, playing: false, seconds: 0, source: 'proposal', problem: null };
@@ -28,7 +35,7 @@ export class HandlesPlayer {
 
   constructor(
     private readonly page: HandlesPage,
-    private readonly audioPath: string,
+    private readonly paths: HandlesPaths,
     private readonly onState: (state: HandlesState) => void,
   ) {
     this.moved = page.lane;
@@ -44,15 +51,17 @@ export class HandlesPlayer {
     const { frames, sampleRate } = this.page.mix;
     try {
       const decoder = new MixDecoder(frames, sampleRate);
-      await downloadAudio(this.audioPath, {
+      await downloadAudio(this.paths.audio, {
         take: (bytes) => decoder.push(bytes),
         // The last of it is shown once it can be heard.
         onShare: (share) => this.set({ arrived: 0.99 * share }),
       });
       const audio = await decoder.finish();
+      const impulses = new Impulses(sampleRate, () => {}, this.paths.impulses);
+      await impulses.need(this.page.lane);
       if (this.closed) return;
       const player = await Player.open(
-        { audio, lane: this.lane, taps: null },
+        { audio, lane: this.lane, taps: null, impulses: impulses.all() },
         (readings) => this.heard(readings),
         () => this.set({ problem: 'The audio stopped working. Reload the page.', playing: false }),
       );

@@ -58,12 +58,14 @@ function Handle({
 export function HandlesView({
   page,
   audioPath,
+  impulsesPath,
   sendPath,
   back,
 }: {
   page: HandlesPage;
-  /** Addresses of the mix, of where proposals go, and of the page that one came from. */
+  /** Addresses of the mix and its impulse responses, of where proposals go, and of the page that one came from. */
   audioPath: string;
+  impulsesPath: string;
   sendPath: string;
   back: string;
 }) {
@@ -77,11 +79,11 @@ export function HandlesView({
   useServiceWorker();
 
   useEffect(() => {
-    const made = new HandlesPlayer(page, audioPath, setState);
+    const made = new HandlesPlayer(page, { audio: audioPath, impulses: impulsesPath }, setState);
     player.current = made;
     void made.open();
     return () => made.close();
-  }, [page, audioPath]);
+  }, [page, audioPath, impulsesPath]);
   useEffect(() => {
     setWaiting(waitingProposal(sendPath) !== null);
     if (offline) return;

@@ -32,7 +32,7 @@ import { candidateId } from './candidates/candidate-title';
 import { Candidates } from './candidates/candidates';
 import { PassageLevels } from './candidates/passage-levels';
 import { EncodeChecks } from './encodes/encode-checks';
-import { Impulses } from './impulses';
+import { Impulses } from '../impulses';
 import { LaneEditor } from './lane-editor';
 import type { LaneHistory } from './lane-saver';
 import { LiveBoard } from './live-board';

@@ -6,7 +6,7 @@ import type { Lane } from '../../../core/lane/schema';
 import { SolverRunner } from '../../../engine/measure/solver-runner';
 import { api } from '../../api';
 import { fetchAudio } from '../candidates/candidate-source';
-import { Impulses } from '../impulses';
+import { Impulses } from '../../impulses';
 import type { LaneEditor } from '../lane-editor';
 import { lastOpenVersion } from '../view-memory';
 import { movement, obstacleWords } from './words';

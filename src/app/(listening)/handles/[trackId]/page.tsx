@@ -33,6 +33,7 @@ export default async function HandlesPage({ params }: Props) {
     <HandlesView
       page={page}
       audioPath={`/api/mixes/${page.mix.id}/audio`}
+      impulsesPath="/api/impulses"
       sendPath={`/api/tracks/${trackId}/proposals`}
       back="/"
     />

@@ -30,5 +30,12 @@ export default async function LinkHandlesPage({ params }: { params: Promise<{ to
     );
   }
   const own = `/api/listening/${encodeURIComponent(token)}/tracks/${trackId}`;
-  return <HandlesView page={page} audioPath={`${own}/mix`} sendPath={`${own}/proposals`} back={back} />;
+  return (
+    <HandlesView
+      {...{ page, back }}
+      audioPath={`${own}/mix`}
+      impulsesPath={`${own}/impulses`}
+      sendPath={`${own}/proposals`}
+    />
+  );
 }

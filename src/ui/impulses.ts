@@ -1,6 +1,6 @@
-import type { Lane, Stage } from '../../core/lane/schema';
-import { traitsOf } from '../../core/stages/registry';
-import type { ImpulseResponse } from '../../core/stages/definition';
+import type { Lane, Stage } from '../core/lane/schema';
+import { traitsOf } from '../core/stages/registry';
+import type { ImpulseResponse } from '../core/stages/definition';
 
 /** Names of the uploaded impulse responses that a lane needs. */
 function namesIn({ stages }: Lane): string[] {
@@ -11,9 +11,11 @@ function namesIn({ stages }: Lane): string[] {
 export class Impulses {
   private readonly known = new Map<string, ImpulseResponse>();
 
+  /** `path` is where they are asked for; left out: those of whoever is signed in. */
   constructor(
     private readonly sampleRate: number,
     private readonly onImpulse: (name: string, response: ImpulseResponse) => void,
+    private readonly path = '/api/impulses',
   ) {}
 
   get(name: string): ImpulseResponse | undefined {
@@ -29,7 +31,7 @@ export class Impulses {
   async need(lane: Lane): Promise<void> {
     for (const name of new Set(namesIn(lane))) {
       if (this.known.has(name)) continue;
-      const answer = await fetch(`/api/impulses/${name}/audio?rate=${this.sampleRate}`);
+      const answer = await fetch(`${this.path}/${name}/audio?rate=${this.sampleRate}`);
       if (!answer.ok)
         throw new Error(
           'The impulse response of a room could not be loaded, so the studio is used instead. Upload it again, or undo to try again.',

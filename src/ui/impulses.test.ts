@@ -1,6 +1,6 @@
-import { LANE_SCHEMA, parseLane } from '../../core/lane/schema';
-import type { ImpulseResponse } from '../../core/stages/definition';
-import { Impulses } from '../impulses';
+import { LANE_SCHEMA, parseLane } from '../core/lane/schema';
+import type { ImpulseResponse } from '../core/stages/definition';
+import { Impulses } from './impulses';
 
 const laneWith = (...files: (string | null)[]) =>
   parseLane({

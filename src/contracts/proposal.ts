@@ -5,12 +5,12 @@ import { MOST_HANDLES } from '../core/house/schema';
 const percent = z.number().min(0).max(100);
 const author = z.string().trim().min(1, 'Enter a name.').max(60, 'A name can have up to 60 characters.');
 
-/** Where handles were put. */
+/** Where handles were put; those that are left out stay. */
 export const positionsSchema = z.strictObject({
   handles: z
     .record(z.string().max(20), percent)
     .refine((handles) => Object.keys(handles).length <= MOST_HANDLES, `A lane has at most ${MOST_HANDLES} handles.`),
-  amountPercent: z.number().min(0).max(150),
+  amountPercent: z.number().min(0).max(150).optional(),
 });
 
 /** A change of a version's handles that somebody else decides on. */

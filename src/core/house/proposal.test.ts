@@ -1,6 +1,6 @@
 import { controlValue } from '../lane/control-path';
 import { EMPTY_LANE, MAX_STAGES, newStage, type Lane } from '../lane/schema';
-import { changesOf, changeWords, positionsOf, withPositions } from './proposal';
+import { changesOf, changeWords, movedPositions, positionsOf, withPositions } from './proposal';
 import { withUsualHandles } from './usual-handles';
 import { HOUSE_LANES } from './ready-made';
 
@@ -56,4 +56,15 @@ test('changes are told in words; what rests is not', () => {
   const changes = changesOf(limited, { handles: { Loudness: 50, Weight: 62 }, amountPercent: 90 });
   expect(changeWords(changes)).toBe('Weight 50 → 62, Amount 100 → 90');
   expect(changesOf(limited, positionsOf(limited))).toEqual([]);
+});
+
+test('what was not moved stays as a lane has it by then', () => {
+  const resting = positionsOf(limited);
+  const moved = movedPositions(limited, { ...resting, handles: { ...resting.handles, Weight: 62 } });
+  expect(moved).toEqual({ handles: { Weight: 62 } });
+  const changedMeanwhile = withPositions(limited, { handles: { Loudness: 75 }, amountPercent: 80 })!;
+  expect(positionsOf(withPositions(changedMeanwhile, moved)!)).toEqual({
+    handles: { ...resting.handles, Loudness: 75, Weight: 62 },
+    amountPercent: 80,
+  });
 });

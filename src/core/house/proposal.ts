@@ -4,12 +4,12 @@ import { withHouse } from './handles';
 import { REST_PERCENT } from './schema';
 import { withUsualHandles } from './usual-handles';
 
-/** Where somebody put the handles of a lane. */
+/** Where somebody put handles of a lane; those that are not named stay. */
 export interface HandlePositions {
   /** In percent, by the names of the handles. */
   handles: Readonly<Record<string, number>>;
-  /** The overall amount; 100 is as it was saved. */
-  amountPercent: number;
+  /** The overall amount; 100 is as it was saved. Left out, it stays. */
+  amountPercent?: number;
 }
 
 /** One handle that was moved, in percent. */
@@ -19,8 +19,8 @@ export interface HandleChange {
   to: number;
 }
 
-/** Where the handles of a lane stand; those it would get where it has none. */
-export function positionsOf(lane: Lane): HandlePositions {
+/** Where all handles of a lane stand; those it would get where it has none. */
+export function positionsOf(lane: Lane): Required<HandlePositions> {
   const { house } = withUsualHandles(lane);
   return {
     handles: Object.fromEntries(house.handles.map(({ name, percent }) => [name, percent])),
@@ -36,18 +36,35 @@ export function withPositions(lane: Lane, { handles, amountPercent }: HandlePosi
   const moved = based.house.handles.map((handle) =>
     Object.hasOwn(handles, handle.name) ? { ...handle, percent: handles[handle.name] } : handle,
   );
-  return withHouse(based, { ...based.house, handles: moved, amountPercent });
+  return withHouse(based, {
+    ...based.house,
+    handles: moved,
+    amountPercent: amountPercent ?? based.house.amountPercent,
+  });
+}
+
+/** The positions that differ from those of a lane: what is left alone says nothing about a lane that is changed meanwhile. */
+export function movedPositions(lane: Lane, { handles, amountPercent }: HandlePositions): HandlePositions {
+  const before = positionsOf(lane);
+  const moved = Object.entries(handles).filter(
+    ([name, percent]) => !Object.hasOwn(before.handles, name) || before.handles[name] !== percent,
+  );
+  return {
+    handles: Object.fromEntries(moved),
+    ...(amountPercent !== before.amountPercent && { amountPercent }),
+  };
 }
 
 /** What positions change of those of a lane. */
 export function changesOf(lane: Lane, positions: HandlePositions): HandleChange[] {
   const before = positionsOf(lane);
-  const moved = Object.entries(positions.handles).map(([name, to]) => ({
+  const { handles, amountPercent } = movedPositions(lane, positions);
+  const changes = Object.entries(handles).map(([name, to]) => ({
     ...{ name, to },
     from: Object.hasOwn(before.handles, name) ? before.handles[name] : REST_PERCENT,
   }));
-  const amount = { name: 'Amount', from: before.amountPercent, to: positions.amountPercent };
-  return [...moved, amount].filter(({ from, to }) => from !== to);
+  if (amountPercent !== undefined) changes.push({ name: 'Amount', from: before.amountPercent, to: amountPercent });
+  return changes;
 }
 
 /**

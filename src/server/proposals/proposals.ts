@@ -1,7 +1,7 @@
 import type { Knex } from 'knex';
 import { type Decide, type NewProposal, positionsSchema, type Proposal } from '../../contracts/proposal';
 import type { VersionState } from '../../contracts/version';
-import { changesOf, changeWords, withPositions, type HandlePositions } from '../../core/house/proposal';
+import { changesOf, changeWords, movedPositions, withPositions, type HandlePositions } from '../../core/house/proposal';
 import { parseLane, type Lane } from '../../core/lane/schema';
 import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
@@ -67,7 +67,7 @@ export async function addProposal(
     const [row] = await trx('proposals')
       .insert({
         ...{ ...known, track_id: trackId, link_id: linkId, step },
-        ...{ positions: JSON.stringify(positions), changes: changeWords(changes) },
+        ...{ positions: JSON.stringify(movedPositions(lane, positions)), changes: changeWords(changes) },
       })
       .returning<{ id: string }[]>('id');
     return row;

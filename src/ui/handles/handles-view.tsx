@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react';
 import type { HandlesPage } from '../../contracts/proposal';
-import { changesOf, changeWords, positionsOf, type HandlePositions } from '../../core/house/proposal';
+import { changesOf, changeWords, positionsOf } from '../../core/house/proposal';
 import { REST_PERCENT } from '../../core/house/schema';
 import { clock } from '../listening/clock';
 import { Icon } from '../listening/icons';
@@ -34,12 +34,15 @@ function Handle({
   rest: number;
   onPercent: (percent: number) => void;
 }) {
+  const reading = percent === rest ? 'as it is' : `${percent > rest ? '+' : '−'}${Math.abs(percent - rest)}`;
   return (
     <label className={own.handle}>
       <span>{name}</span>
-      <output>{percent === rest ? 'as it is' : `${percent > rest ? '+' : '−'}${Math.abs(percent - rest)}`}</output>
+      <span className={own.reading}>{reading}</span>
       <input
         type="range"
+        aria-label={name}
+        aria-valuetext={reading}
         min={0}
         max={most}
         step={1}
@@ -69,7 +72,7 @@ export function HandlesView({
   sendPath: string;
   back: string;
 }) {
-  const [positions, setPositions] = useState<HandlePositions>(() => positionsOf(page.lane));
+  const [positions, setPositions] = useState(() => positionsOf(page.lane));
   const [state, setState] = useState<HandlesState | null>(null);
   const [author, setAuthor] = useState(page.author);
   const [told, setTold] = useState<string | null>(null);
@@ -92,7 +95,7 @@ export function HandlesView({
       .catch((caught: Error) => (setWaiting(false), setTold(caught.message)));
   }, [offline, sendPath]);
 
-  const change = (next: HandlePositions) => {
+  const change = (next: typeof positions) => {
     setPositions(next);
     setTold(null);
     player.current?.move(next);

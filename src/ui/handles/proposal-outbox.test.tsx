@@ -1,5 +1,5 @@
 import type { NewProposal } from '../../contracts/proposal';
-import { sendProposal, sendWaitingProposal, waitingProposal } from './proposal-outbox';
+import { sendProposal, sendWaitingProposal, sendWaitingProposals, waitingProposal } from './proposal-outbox';
 
 const PATH = '/api/tracks/a/proposals';
 const proposal = (madeAt: string): NewProposal => ({
@@ -31,4 +31,13 @@ test('one that is refused does not come back', async () => {
   answers = [answering(409)];
   await expect(sendProposal(PATH, proposal('1'))).rejects.toThrow('no');
   expect(waitingProposal(PATH)).toBeNull();
+});
+
+test('any page sends what waits, and tells what is refused', async () => {
+  const other = '/api/tracks/b/proposals';
+  answers = [offline, offline, answering(201), answering(409)];
+  await sendProposal(PATH, proposal('1'));
+  await sendProposal(other, proposal('2'));
+  await expect(sendWaitingProposals()).rejects.toThrow('no');
+  expect([waitingProposal(PATH), waitingProposal(other)]).toEqual([null, null]);
 });

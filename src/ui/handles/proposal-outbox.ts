@@ -2,7 +2,8 @@ import type { NewProposal } from '../../contracts/proposal';
 import { ask, AskError } from '../listening/ask';
 
 /** Proposals that wait for a connection, by the address that they go to. */
-const keyOf = (path: string) => `copper-lane-proposal-${path}`;
+const PREFIX = 'copper-lane-proposal-';
+const keyOf = (path: string) => `${PREFIX}${path}`;
 
 /** The proposal that waits on this device; null for none. A newer one takes its place. */
 export function waitingProposal(path: string): NewProposal | null {
@@ -33,4 +34,12 @@ export async function sendWaitingProposal(path: string): Promise<boolean> {
   // Unless a newer one was written while this one was on its way.
   if (waitingProposal(path)?.madeAt === proposal.madeAt) localStorage.removeItem(keyOf(path));
   return true;
+}
+
+/** Sends all that wait on this device, whichever page they were made on. Throws with the sentence of the first that is refused. */
+export async function sendWaitingProposals(): Promise<void> {
+  const keys = Object.keys(localStorage).filter((key) => key.startsWith(PREFIX));
+  const sent = await Promise.allSettled(keys.map((key) => sendWaitingProposal(key.slice(PREFIX.length))));
+  const refused = sent.find(({ status }) => status === 'rejected');
+  if (refused) throw (refused as PromiseRejectedResult).reason;
 }

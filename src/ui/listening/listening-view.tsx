@@ -3,6 +3,7 @@
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { HeardSource, ListeningPage } from '../../contracts/listening';
 import { Mark } from '../kit/mark';
+import { sendWaitingProposals } from '../handles/proposal-outbox';
 import { useKept, useOffline, useServiceWorker } from '../offline/use-offline';
 import { ask } from './ask';
 import { clock } from './clock';
@@ -53,6 +54,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
       setWaiting(waitingNotes(token).length);
       return refresh();
     });
+    sendWaitingProposals().catch((caught: Error) => setProblem(caught.message));
   }, [offline, token, refresh]);
   useEffect(() => {
     if (ready) return;

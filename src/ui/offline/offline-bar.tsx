@@ -1,12 +1,25 @@
 'use client';
 
 import Alert from '@mui/material/Alert';
+import { useEffect, useState } from 'react';
+import { sendWaitingProposals } from '../handles/proposal-outbox';
 import { useOffline, useServiceWorker } from './use-offline';
 
-/** Says plainly that there is no connection, above every page. */
+/** Says plainly that there is no connection, above every page; what waits for one goes out with it. */
 export function OfflineBar() {
+  const offline = useOffline();
+  const [refused, setRefused] = useState<string | null>(null);
   useServiceWorker();
-  if (!useOffline()) return null;
+  useEffect(() => {
+    if (!offline) sendWaitingProposals().catch((caught: Error) => setRefused(caught.message));
+  }, [offline]);
+  if (refused)
+    return (
+      <Alert severity="error" sx={{ borderRadius: 0 }} onClose={() => setRefused(null)}>
+        A proposal made on this device could not be sent. {refused}
+      </Alert>
+    );
+  if (!offline) return null;
   return (
     <Alert severity="warning" sx={{ borderRadius: 0 }}>
       You are offline. What is open can be heard and looked at; changes are saved when the connection is back.

@@ -10,7 +10,8 @@ export const STREAM_CODECS = ['opus', 'aac', 'flac'] as const;
 export type StreamCodec = (typeof STREAM_CODECS)[number];
 
 const LONGEST_PASSPHRASE = 100;
-const MOST_TRACKS = 99;
+/** As many as a disc has. */
+export const MOST_HEARD_TRACKS = 99;
 /** Trials of a preference test. */
 export const PREFERENCE_TRIALS = { least: 3, most: 16, usual: 6 } as const;
 
@@ -42,7 +43,7 @@ export const newLinkSchema = z.strictObject({
       }),
     )
     .min(1, 'Choose at least one track.')
-    .max(MOST_TRACKS),
+    .max(MOST_HEARD_TRACKS),
   passphrase: z
     .string()
     .min(6, 'A passphrase has at least 6 characters.')
@@ -179,7 +180,7 @@ export type NewListenerNote = z.infer<typeof newListenerNoteSchema>;
 
 /** Approves tracks, or takes it back. */
 export const approveSchema = z.strictObject({
-  trackIds: z.array(z.uuid()).min(1).max(MOST_TRACKS),
+  trackIds: z.array(z.uuid()).min(1).max(MOST_HEARD_TRACKS),
   approved: z.boolean(),
   author: name,
 });

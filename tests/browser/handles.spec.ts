@@ -1,6 +1,7 @@
 // Handles on a phone: heard live through the worklet, sent as a proposal, kept while there is no connection, taken as one step.
 import { expect, test } from '@playwright/test';
 import { both, sine } from '../support/signals';
+import { violations } from './axe';
 import { Desk } from './desk';
 
 const RATE = 44100;
@@ -35,7 +36,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   }, track);
 
   const context = await browser.newContext({
-    ...{ viewport: { width: 360, height: 740 }, isMobile: true, hasTouch: true, deviceScaleFactor: 2 },
+    ...{ viewport: { width: 360, height: 740 }, isMobile: true, hasTouch: true, colorScheme: 'dark' },
   });
   const phone = await context.newPage();
   const ear = new Desk(phone);
@@ -46,6 +47,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   await expect(play).toBeEnabled();
   const width = await phone.evaluate(() => document.documentElement.scrollWidth);
   expect(width).toBeLessThanOrEqual(360);
+  expect(await violations(phone, 'handles at night')).toEqual([]);
   await play.tap();
   await expect.poll(() => ear.heard(150)).toBeGreaterThan(-45);
   await ear.filled();
@@ -53,7 +55,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   expect(Math.abs(await balance())).toBeLessThan(0.3);
   // Presence lifts what lies around 3.5 kHz by 3 dB, while it plays.
   await phone.getByRole('slider', { name: 'Presence' }).fill('100');
-  await expect(phone.getByText('Presence 50 → 100')).toBeVisible();
+  await expect(phone.getByText('+50')).toBeVisible();
   await expect.poll(async () => Math.abs((await balance()) - 3)).toBeLessThan(0.3);
   await phone.getByRole('button', { name: 'Before' }).tap();
   await expect(phone.getByRole('button', { name: 'Before' })).toHaveAttribute('aria-pressed', 'true');
@@ -84,6 +86,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   const sheet = page.getByRole('dialog', { name: 'Proposals' });
   await expect(sheet.getByText('Loudness 50 → 75, Presence 50 → 100')).toBeVisible();
   await expect(sheet.getByText(/^The version was changed since/)).toBeVisible();
+  expect(await violations(page, 'proposals')).toEqual([]);
   await sheet.getByRole('button', { name: 'Hear it' }).click();
   await expect(sheet.getByRole('button', { name: 'Hear it as it is' })).toBeVisible();
   await sheet.getByRole('button', { name: 'Take as one step' }).click();

@@ -283,6 +283,17 @@ test('approvals reach the release and its status, as long as nothing was changed
     ['Dana', true],
     ['Dana', false],
   ]);
+  // What counts is the version that the track is released with.
+  const { body: copy } = await client.ask<{ id: string }>('POST', `/api/versions/${tracks[1].versions[0].id}/copies`, {
+    name: 'Softer',
+  });
+  await client.ask('POST', `/api/versions/${tracks[1].versions[0].id}/undo`, { after: 1 });
+  expect(await status()).toBe('approved');
+  await client.ask('PATCH', `/api/tracks/${ids[1]}`, { chosenVersionId: copy.id });
+  expect([await status(), (await approvals())[1]]).toEqual(['client', ['Dana', false]]);
+  await client.ask('PATCH', `/api/tracks/${ids[1]}`, { chosenVersionId: null });
+  await client.ask('DELETE', `/api/versions/${copy.id}`);
+  await client.ask('POST', `/api/versions/${tracks[1].versions[0].id}/redo`, { after: 0 });
   // The page still plays, and approves, what it was made of.
   expect((await page()).approved).toEqual(ids);
 });

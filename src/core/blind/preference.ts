@@ -1,7 +1,4 @@
-import { chanceOfAtLeast } from './statistics';
-
-/** Probability below which chance is taken to be no explanation. */
-const RARE = 0.05;
+import { chanceOfAtLeast, RARE } from './statistics';
 
 /**
  * How a preference between two came out, as a sentence; `second` of `trials` went to the second name. Either could have won, so

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { figure } from '../measure/figure';
-import { chanceOfAtLeast, gradesCount, wilsonInterval } from './statistics';
+import { chanceOfAtLeast, gradesCount, RARE, wilsonInterval } from './statistics';
 
 /** Telling two apart (two that are named and one that is not), or grading several with a hidden reference. */
 export const BLIND_KINDS = ['tell', 'grade'] as const;
@@ -30,9 +30,6 @@ export const blindResultSchema = z.object({
   counts: z.boolean(),
 });
 export type BlindResult = z.infer<typeof blindResultSchema>;
-
-/** Probability below which chance is taken to be no explanation. */
-const RARE = 0.05;
 
 const percent = (share: number) => `${figure(100 * share, share < 0.1 ? 1 : 0)} %`;
 

@@ -1,3 +1,6 @@
+/** Probability below which chance is taken to be no explanation: 5 %, as most listening tests take it (common practice, no source). */
+export const RARE = 0.05;
+
 /**
  * Probability that guessing gives at least so many right answers: the upper tail of the binomial law, for a chance of
  * `share` each.

@@ -75,6 +75,14 @@ export async function startPreference(link: LinkRow, author: string): Promise<Pr
   return preferenceOf(link, setup);
 }
 
+/** A test in which a trial is due. Throws a Problem: 404 for another test, 409 for another trial. */
+function dueIn(row: TestRow | undefined, testId: string, trial: number): TestRow {
+  if (row?.id !== testId) throw new Problem(404, 'This blind test was replaced by a newer one. Reload the page.');
+  if (trial !== row.answers.length || row.finished_at)
+    throw new Problem(409, 'This trial is answered already. Reload the page.');
+  return row;
+}
+
 /** The source that a letter stands for in the current trial. Throws a Problem: 404 for none, 409 for another trial. */
 export async function sourceOfLetter(
   link: LinkRow,
@@ -82,10 +90,7 @@ export async function sourceOfLetter(
   trial: number,
   letter: 'A' | 'B',
 ): Promise<HeardSource> {
-  const row = await newest(link);
-  if (row?.id !== testId) throw new Problem(404, 'This blind test was replaced by a newer one. Reload the page.');
-  if (trial !== row.answers.length || row.finished_at)
-    throw new Problem(409, 'This trial is answered already. Reload the page.');
+  const row = dueIn(await newest(link), testId, trial);
   return row.sources[letter === 'A' ? row.assignment[trial] : 1 - row.assignment[trial]];
 }
 
@@ -97,13 +102,8 @@ export async function answerPreference(
 ): Promise<PreferenceTest> {
   const setup = setupOf(link);
   await database().transaction(async (trx) => {
-    const row = await trx('preference_tests')
-      .where({ id: testId, link_id: link.id })
-      .forUpdate()
-      .first<TestRow | undefined>();
-    if (!row) throw new Problem(404, 'This blind test was replaced by a newer one. Reload the page.');
-    if (trial !== row.answers.length || row.finished_at)
-      throw new Problem(409, 'This trial is answered already. Reload the page.');
+    const own = trx('preference_tests').where({ id: testId, link_id: link.id }).forUpdate();
+    const row = dueIn(await own.first<TestRow | undefined>(), testId, trial);
     const first = row.assignment[trial];
     const answers = [...row.answers, letter === 'A' ? first : 1 - first];
     const finished = answers.length === row.assignment.length;

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
-import { heardSourceSchema, type NewLink, OUTLINE_COLUMNS } from '../../contracts/listening';
+import { heardSourceSchema, MOST_HEARD_TRACKS, type NewLink, OUTLINE_COLUMNS } from '../../contracts/listening';
 import { trailSeconds } from '../../contracts/track-time';
 import { laneSchema } from '../../core/lane/schema';
 import { jointSchema } from '../../core/sequence/joint';
@@ -10,7 +10,6 @@ import { chosenVersions, versionsById } from '../versions/chosen-version';
 
 /** Version of the saved form of what is heard on a link. */
 const SCHEMA = 1;
-const MOST_TRACKS = 99;
 
 const versionSchema = z.object({ id: z.uuid(), name: z.string(), step: z.number(), lane: laneSchema });
 const preferenceSchema = z.object({
@@ -35,7 +34,7 @@ export const listeningProgrammeSchema = z.object({
       }),
     )
     .min(1)
-    .max(MOST_TRACKS),
+    .max(MOST_HEARD_TRACKS),
   preference: preferenceSchema.nullable(),
 });
 export type ListeningProgramme = z.infer<typeof listeningProgrammeSchema>;

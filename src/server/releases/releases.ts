@@ -42,9 +42,13 @@ const within = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
 /** Ready mixes of a track `t`. */
 const READY = `from mixes m where m.track_id = t.id and m.removed_at is null and m.status = 'ready'`;
+/** The mix in use, and the chosen version, of a track `t`: as `mixInUse` and `chosenVersions` find them. */
+const MIX_IN_USE = `(select m.id ${READY} order by (m.id = t.mix_id) desc nulls last, m.number desc limit 1)`;
+const CHOSEN = `(select v.id from versions v where v.track_id = t.id and v.removed_at is null
+    order by (v.id = t.chosen_version) desc nulls last, v.position, v.created_at limit 1)`;
 /**
- * How far a release `r` is. An approval counts as long as nothing was changed since, and no newer mix has come. Counts rather than
- * `exists`: those are looked up track by track, where the planner would read whole tables for a list.
+ * How far a release `r` is. An approval counts as long as the track still is what was approved: version, step and mix. Counts rather
+ * than `exists`: those are looked up track by track, where the planner would read whole tables for a list.
  */
 const STATUS = `(select case
     when not coalesce(bool_and(mixed), false) then 'waiting'
@@ -58,7 +62,7 @@ const STATUS = `(select case
       (select count(*) from deliveries d where d.track_id = t.id and d.status = 'finished'
         and d.receipt -> 'verdict' ->> 'standing' = 'meets') > 0 as delivered,
       (select count(*) from approvals a join versions v on v.id = a.version_id where a.track_id = t.id
-        and v.current = a.step and v.removed_at is null and a.created_at >= (select max(m.created_at) ${READY})) > 0 as approved
+        and v.current = a.step and v.id = ${CHOSEN} and a.mix_id = ${MIX_IN_USE}) > 0 as approved
     from tracks t where t.release_id = r.id and t.removed_at is null) each_track)`;
 
 /** A page of an account's releases: those that a search finds, in some order, after one of them. */

@@ -1,8 +1,8 @@
 'use client';
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import type { HandlesPage } from '../../contracts/proposal';
-import { changesOf, changeWords, positionsOf } from '../../core/house/proposal';
+import { changesOf, positionsOf } from '../../core/house/proposal';
 import { REST_PERCENT } from '../../core/house/schema';
 import { clock } from '../listening/clock';
 import { Icon } from '../listening/icons';
@@ -41,6 +41,8 @@ function Handle({
       <span className={own.reading}>{reading}</span>
       <input
         type="range"
+        className={own.travel}
+        style={{ '--rest': rest / most } as CSSProperties}
         aria-label={name}
         aria-valuetext={reading}
         min={0}
@@ -77,6 +79,8 @@ export function HandlesView({
   const [author, setAuthor] = useState(page.author);
   const [told, setTold] = useState<string | null>(null);
   const [waiting, setWaiting] = useState(false);
+  /** The positions that are on their way or there already. */
+  const [sent, setSent] = useState<typeof positions | null>(null);
   const player = useRef<HandlesPlayer | null>(null);
   const offline = useOffline();
   useServiceWorker();
@@ -100,16 +104,18 @@ export function HandlesView({
     setTold(null);
     player.current?.move(next);
   };
-  const changes = changesOf(page.lane, positions);
-  const send = () =>
+  const moved = changesOf(page.lane, positions).length > 0;
+  const send = () => {
+    setSent(positions);
     void sendProposal(sendPath, {
       ...{ versionId: page.versionId, step: page.step, positions, author, madeAt: new Date().toISOString() },
     })
       .then((arrived) => {
         setWaiting(!arrived);
-        setTold(arrived ? 'Sent. It waits in the workspace for an answer.' : null);
+        setTold(arrived ? 'Sent. The workspace shows it beside the version, to be heard and taken or refused.' : null);
       })
-      .catch((caught: Error) => setTold(caught.message));
+      .catch((caught: Error) => (setSent(null), setTold(caught.message)));
+  };
   const { arrived = 0, playing = false, seconds = 0, source = 'proposal', problem = null } = state ?? {};
   const length = page.mix.frames / page.mix.sampleRate;
   return (
@@ -117,7 +123,9 @@ export function HandlesView({
       <main>
         <header>
           <p>
-            <a href={back}>{page.release}</a>
+            <a href={back} className={own.back}>
+              {page.release}
+            </a>
           </p>
           <h1>{page.title}</h1>
           <p className={styles.quiet}>Version “{page.version}”</p>
@@ -157,20 +165,24 @@ export function HandlesView({
           )}
         </section>
         <section aria-label="Proposal" className={styles.form}>
-          <p>{changes.length > 0 ? changeWords(changes) : 'Move a handle while it plays; you hear it at once.'}</p>
+          <p className={styles.quiet}>
+            {moved
+              ? 'The version stays as it is until your proposal is taken.'
+              : 'Move a handle while it plays: you hear it at once.'}
+          </p>
           <label>
             Your name
             <input maxLength={60} value={author} onChange={({ target }) => setAuthor(target.value)} />
           </label>
           {told && <p role="status">{told}</p>}
           <div className={styles.buttons}>
-            <button type="button" disabled={changes.length === 0} onClick={() => change(positionsOf(page.lane))}>
+            <button type="button" disabled={!moved} onClick={() => change(positionsOf(page.lane))}>
               Reset
             </button>
             <button
               type="button"
               className={styles.primary}
-              disabled={changes.length === 0 || author.trim() === ''}
+              disabled={!moved || positions === sent || author.trim() === ''}
               onClick={send}
             >
               Send as a proposal

@@ -135,7 +135,7 @@ function Strip({ house }: { house: House }) {
   const editor = useEditor();
   const [making, setMaking] = useState(house.handles.length === 0);
   const pointing = usePointing((state) => state.handle);
-  const { handles, amountPercent, name } = house;
+  const { handles, amountPercent, name, scales } = house;
   const move = (label: string, next: House) => editor.lane.editLane(label, (lane) => withHouse(lane, next));
   const finish = () => {
     pointFor(null);
@@ -194,14 +194,16 @@ function Strip({ house }: { house: House }) {
               onPercent={(percent) => move(handle.name, withHandleAt(house, index, percent))}
             />
           ))}
-          <Overall
-            title="Amount"
-            help="All of it together: gains, ratios, drives and widths from nothing to half as much again. 100 is as it was saved."
-            percent={amountPercent}
-            most={150}
-            rest={100}
-            onPercent={(percent) => move('Amount', { ...house, amountPercent: percent })}
-          />
+          {scales.length > 0 && (
+            <Overall
+              title="Amount"
+              help="All of it together: gains, ratios, drives and widths from nothing to half as much again. 100 is as it was saved."
+              percent={amountPercent}
+              most={150}
+              rest={100}
+              onPercent={(percent) => move('Amount', { ...house, amountPercent: percent })}
+            />
+          )}
         </>
       )}
       <Box sx={{ flex: 1 }} />

@@ -56,7 +56,7 @@ function ProposalRow({
         <Box sx={{ display: 'flex' }}>
           {lane && onHear && (
             <Button color="inherit" aria-pressed={heard} onClick={() => onHear(!heard)}>
-              {heard ? 'Hear it as it is' : 'Hear it'}
+              Hear it
             </Button>
           )}
           <Box sx={{ flex: 1 }} />

@@ -1,7 +1,7 @@
 import type { WatchResult } from './joint-watch';
 import { measureRing, type WatchOrder } from './watch-ring';
 
-/** What it answers: that it has started; then a result, null for a watch that was abandoned, or a problem in words. */
+/** What it answers: that it has started, when asked with null; then a result, null for a watch that was abandoned, or a problem in words. */
 export interface WatchReply {
   started?: true;
   result?: WatchResult | null;
@@ -11,12 +11,11 @@ export interface WatchReply {
 const reply = (message: WatchReply) => self.postMessage(message);
 
 /** Measures the joints of a lane next to the thread that runs it. */
-self.onmessage = ({ data }: MessageEvent<WatchOrder>) => {
+self.onmessage = ({ data }: MessageEvent<WatchOrder | null>) => {
+  if (!data) return reply({ started: true });
   try {
     reply({ result: measureRing(data) });
   } catch (error) {
     reply({ problem: error instanceof Error ? error.message : String(error) });
   }
 };
-
-reply({ started: true });

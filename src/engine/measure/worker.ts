@@ -1,14 +1,16 @@
 import { breathe } from './breathe';
 import { Cancelled } from './queue';
 import { LaneMeasurer } from './lane-measurer';
-import type { Watcher, WatchPlan, WatchResult } from './joint-watch';
+import { JointWatch, type Watcher, type WatchPlan, type WatchResult } from './joint-watch';
 import type { MeasuringOrder, MeasuringReply } from './protocol';
-import { RingWatcher } from './watch-ring';
+import { MeasuringStopped, RingWatcher } from './watch-ring';
 import type { WatchReply } from './watch-worker';
 
 /** Measures lanes in a worker of the page, one at a time. */
 let measurer: LaneMeasurer | null = null;
 let aborted = 0;
+
+const measureHere = (plan: WatchPlan): Watcher => new JointWatch(plan);
 
 /** Longest wait in ms for the other thread to start. */
 const START_MS = 4000;
@@ -18,7 +20,7 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
   if (!(navigator.hardwareConcurrency > 1)) return null;
   const helper = new Worker(new URL('./watch-worker.ts', import.meta.url), { type: 'module' });
   let settle: { resolve: (result: WatchResult) => void; reject: (error: Error) => void } | null = null;
-  // It has to run before this thread waits for it.
+  // Messages have to reach it before this thread waits for it: a browser may hold them back until a turn of this thread.
   const started = await new Promise<boolean>((resolve) => {
     setTimeout(() => resolve(false), START_MS);
     helper.onmessage = ({ data }: MessageEvent<WatchReply>) => {
@@ -30,6 +32,7 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
       settle?.reject(new Error(event.message || 'The measurement stopped.'));
       resolve(false);
     };
+    helper.postMessage(null);
   });
   if (!started) {
     helper.terminate();
@@ -46,7 +49,7 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
     );
 }
 
-const helper = otherThread();
+let helper = otherThread();
 
 function reply(message: MeasuringReply): void {
   self.postMessage(message);
@@ -71,9 +74,17 @@ async function answer(id: number, work: (measurer: LaneMeasurer) => Promise<Meas
 }
 
 function run({ id, lane, output }: Extract<MeasuringOrder, { type: 'run' }>): Promise<void> {
+  const control = { output, turn: (share: number) => turn(id, share) };
   return answer(id, async (by) => {
-    by.watcher = (await helper) ?? by.watcher;
-    return { type: 'result', id, measurement: await by.run(lane, { output, turn: (share) => turn(id, share) }) };
+    by.watcher = (await helper) ?? measureHere;
+    const measurement = await by.run(lane, control).catch((error: unknown) => {
+      if (!(error instanceof MeasuringStopped) || error.failed) throw error;
+      // It does not answer: this thread measures from now on, more slowly.
+      helper = Promise.resolve(null);
+      by.watcher = measureHere;
+      return by.run(lane, control);
+    });
+    return { type: 'result', id, measurement };
   });
 }
 

@@ -79,6 +79,7 @@ export function ProposalsButton() {
   const trackId = useTrack(({ details }) => details.track.id);
   const { id: versionId } = useLane((state) => state.version);
   const button = useRef<HTMLButtonElement>(null);
+  const list = useRef<HTMLOListElement>(null);
   const [open, setOpen] = useState(false);
   const [heard, setHeard] = useState<string | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -94,11 +95,14 @@ export function ProposalsButton() {
     setHeard(proposal?.id ?? null);
     editor.audition.preview(proposal?.lane ? () => proposal.lane!.stages : null);
   };
-  const then = (work: () => Promise<unknown>) =>
+  const then = (work: () => Promise<unknown>) => {
+    // The pressed button goes with its answer; the focus stays in the list, and keys keep working.
+    list.current?.focus();
     void work()
       .then(() => setProblem(null))
       .catch((caught: Error) => setProblem(caught.message))
       .finally(() => void client.invalidateQueries({ queryKey }));
+  };
   const decide = (id: string) => `/api/proposals/${id}`;
   const take = async (proposal: Proposal) => {
     hear(null);
@@ -143,7 +147,7 @@ export function ProposalsButton() {
           Proposals
         </Typography>
         {problem && <Alert severity="error">{problem}</Alert>}
-        <Box component="ol" sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
+        <Box component="ol" ref={list} tabIndex={-1} sx={{ listStyle: 'none', m: 0, mt: 1, p: 0 }}>
           {data.map((proposal) => (
             <ProposalRow
               key={proposal.id}

@@ -36,6 +36,7 @@ await snap('release');
 await page.getByRole('button', { name: 'Listening page…' }).click();
 const links = page.getByRole('dialog', { name: /^Listening page/ });
 await links.getByLabel('For whom').fill('Dana, Ashgrove Dome');
+await links.getByRole('checkbox', { name: 'Allow handles' }).check();
 await links.getByRole('button', { name: 'Make the link' }).click();
 const link = links.getByRole('article');
 await link.getByRole('progressbar').waitFor();
@@ -54,6 +55,17 @@ await phone.getByRole('button', { name: 'Approve Perihelion' }).tap();
 await phone.getByText('Approved').waitFor();
 await phone.getByRole('slider', { name: 'Place in Debris Field' }).fill('28');
 await phone.evaluate(() => window.scrollTo(0, 0));
+const beside = [await phone.screenshot()];
+await phone.getByRole('link', { name: /^Change the sound of/ }).tap();
+await phone.getByRole('slider', { name: 'Place in the track' }).fill('28');
+await phone.getByRole('slider', { name: 'Weight' }).fill('64');
+await phone.getByRole('slider', { name: 'Presence' }).fill('42');
+beside.push(await phone.screenshot());
+const shown = beside.map(
+  (png) => `<img src="data:image/png;base64,${png.toString('base64')}" width="390" height="844">`,
+);
+await phone.setViewportSize({ width: 796, height: 844 });
+await phone.setContent(`<body style="margin:0;display:flex;gap:16px;background:#888">${shown.join('')}</body>`);
 await phone.screenshot({ path: `${folder}/listening-page.png` });
 await page.goto('/');
 await page.getByRole('region', { name: 'From listeners' }).waitFor();

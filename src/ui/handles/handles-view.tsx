@@ -167,7 +167,7 @@ export function HandlesView({
         <section aria-label="Proposal" className={styles.form}>
           <p className={styles.quiet}>
             {moved
-              ? 'The version stays as it is until your proposal is taken.'
+              ? 'Nothing changes until your proposal is taken.'
               : 'Move a handle while it plays: you hear it at once.'}
           </p>
           <label>

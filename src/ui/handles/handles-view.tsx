@@ -190,7 +190,7 @@ export function HandlesView({
           </div>
         </section>
       </main>
-      <div className={styles.bar} role="region" aria-label="Player">
+      <div className={`${styles.bar} ${own.player}`} role="region" aria-label="Player">
         {arrived < 1 ? (
           <p role="status" className={styles.quiet}>
             Loading the mix, {Math.round(100 * arrived)} %
@@ -223,7 +223,7 @@ export function HandlesView({
         </div>
         <button
           type="button"
-          className={styles.play}
+          className={own.play}
           disabled={arrived < 1}
           aria-label={playing ? 'Pause' : 'Play'}
           onClick={() => player.current?.toggle()}

@@ -27,6 +27,14 @@ test('without a connection the newest proposal waits, and goes out when there is
   expect(await sendWaitingProposal(PATH)).toBe(true);
 });
 
+test('who has to sign in again, or to wait, loses nothing', async () => {
+  answers = [answering(401), answering(429), answering(201)];
+  expect(await sendProposal(PATH, proposal('1'))).toBe(false);
+  expect(await sendWaitingProposal(PATH)).toBe(false);
+  expect(waitingProposal(PATH)?.madeAt).toBe('1');
+  expect(await sendWaitingProposal(PATH)).toBe(true);
+});
+
 test('one that is refused does not come back', async () => {
   answers = [answering(409)];
   await expect(sendProposal(PATH, proposal('1'))).rejects.toThrow('no');

@@ -1,7 +1,7 @@
 import type { NewProposal } from '../../contracts/proposal';
 import { ask, AskError } from '../listening/ask';
 
-/** Proposals that wait for a connection, by the address that they go to. */
+/** Proposals that wait to be sent, by the address that they go to. */
 const PREFIX = 'copper-lane-proposal-';
 const keyOf = (path: string) => `${PREFIX}${path}`;
 
@@ -27,7 +27,7 @@ export async function sendWaitingProposal(path: string): Promise<boolean> {
   try {
     await ask(path, 'POST', proposal);
   } catch (error) {
-    if (error instanceof AskError && (error.status === 0 || error.status >= 500)) return false;
+    if (error instanceof AskError && error.passing) return false;
     localStorage.removeItem(keyOf(path));
     throw error;
   }

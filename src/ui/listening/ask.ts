@@ -12,6 +12,11 @@ export class AskError extends Error {
   ) {
     super(message);
   }
+
+  /** Whether the same can be taken later: no connection, nobody signed in or no passphrase given, too much at once, or a fault of the server. */
+  get passing(): boolean {
+    return [0, 401, 429].includes(this.status) || this.status >= 500;
+  }
 }
 
 /**

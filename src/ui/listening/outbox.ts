@@ -32,13 +32,13 @@ export async function sendNote(token: string, note: NewListenerNote): Promise<vo
   }
 }
 
-/** Sends what waits, in order, until there is no connection. What the server refuses does not come back. */
+/** Sends what waits, in order, until something has to wait. What the server refuses for good does not come back. */
 export async function sendWaiting(token: string): Promise<void> {
   for (let waiting = waitingNotes(token); waiting.length > 0; waiting = waitingNotes(token)) {
     try {
       await ask(`${pathOf(token)}/notes`, 'POST', waiting[0]);
     } catch (error) {
-      if (error instanceof AskError && (error.status === 0 || error.status >= 500)) return;
+      if (error instanceof AskError && error.passing) return;
     }
     keep(token, waitingNotes(token).slice(1));
   }

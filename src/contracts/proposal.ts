@@ -55,6 +55,7 @@ export const handlesPageSchema = z.object({
   trackId: z.string(),
   title: z.string(),
   release: z.string(),
+  releaseId: z.string(),
   versionId: z.string(),
   version: z.string(),
   step: z.number(),

@@ -22,7 +22,7 @@ async function pageOf(trackId: string, version: ChosenVersion, mixId: string, au
   const track = await db('tracks as t')
     .join('releases as r', 'r.id', 't.release_id')
     .where('t.id', trackId)
-    .first<{ title: string; release: string }>('t.title', 'r.title as release');
+    .first<{ title: string; release: string; releaseId: string }>('t.title', 'r.title as release', 'r.id as releaseId');
   const mix = await db('mixes')
     .where({ id: mixId, status: 'ready', removed_at: null })
     .first<MixRow | undefined>('id', 'frames', 'sample_rate as sampleRate');

@@ -200,7 +200,7 @@ export function NewLinkForm({
         />
         <FormControlLabel
           control={<Checkbox size="small" checked={handles} onChange={(_, on) => setHandles(on)} />}
-          label="Allow handles: the client moves loudness, weight, presence and width live and proposes a change. The phone gets the whole mix for that, lossless."
+          label="Allow handles: the client moves loudness, weight, presence and width live and proposes a change. The phone gets the whole mix, lossless, and the lane for that."
         />
       </Box>
       {problem && <Alert severity="error">{problem}</Alert>}

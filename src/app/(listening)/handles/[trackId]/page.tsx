@@ -35,7 +35,7 @@ export default async function HandlesPage({ params }: Props) {
       audioPath={`/api/mixes/${page.mix.id}/audio`}
       impulsesPath="/api/impulses"
       sendPath={`/api/tracks/${trackId}/proposals`}
-      back="/"
+      back={`/releases/${page.releaseId}`}
     />
   );
 }

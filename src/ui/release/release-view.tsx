@@ -175,7 +175,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
       {data && (
         <Box sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gap: 2 }}>
           <Box>
-            <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+            <Box sx={{ display: 'flex', flexWrap: { xs: 'wrap', sm: 'nowrap' }, alignItems: 'center', gap: 1 }}>
               <CoverButton
                 release={data}
                 onChoose={(file) => void sendCover(file)}

@@ -1,5 +1,7 @@
 // Handles on a phone: heard live through the worklet, sent as a proposal, kept while there is no connection, taken as one step.
 import { expect, test } from '@playwright/test';
+import type { LinkSummary } from '@/contracts/listening';
+import type { TrackDetails } from '@/contracts/track';
 import { both, sine } from '../support/signals';
 import { violations } from './axe';
 import { Desk } from './desk';
@@ -17,23 +19,14 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   await desk.openNewTrack('Handles.wav', mix, RATE);
   await desk.addStage('Limiter', 1);
   await desk.saved();
-  const track = page.url().split('/').at(-1)!;
-  const address = await page.evaluate(async (trackId) => {
-    const ask = async (path: string, body?: object) => {
-      const headers = { 'Content-Type': 'application/json' };
-      const options = body && { method: 'POST', headers, body: JSON.stringify(body) };
-      return (await fetch(path, options)).json() as Promise<unknown>;
-    };
-    const { release } = (await ask(`/api/tracks/${trackId}`)) as { release: { id: string } };
-    const own = `/api/releases/${release.id}/links`;
-    await ask(own, { recipient: 'Dana', handles: true, tracks: [{ trackId }] });
-    for (;;) {
-      const [link] = (await ask(own)) as { path: string; status: string; problem: string | null }[];
-      if (link.status === 'failed') throw new Error(link.problem ?? 'It failed.');
-      if (link.status === 'finished') return link.path;
-      await new Promise((resolve) => setTimeout(resolve, 300));
-    }
-  }, track);
+  const trackId = page.url().split('/').at(-1)!;
+  const { release } = (await (await page.request.get(`/api/tracks/${trackId}`)).json()) as TrackDetails;
+  const links = `/api/releases/${release.id}/links`;
+  const asked = await page.request.post(links, { data: { recipient: 'Dana', handles: true, tracks: [{ trackId }] } });
+  expect(asked.ok()).toBe(true);
+  const link = async () => ((await (await page.request.get(links)).json()) as LinkSummary[])[0];
+  await expect.poll(async () => (await link()).status, { timeout: 120_000 }).toBe('finished');
+  const { path: address } = await link();
 
   const context = await browser.newContext({
     ...{ viewport: { width: 360, height: 740 }, isMobile: true, hasTouch: true, colorScheme: 'dark' },

@@ -34,11 +34,14 @@ const options = {
   sourcemap: 'inline',
   logLevel: 'warning',
 };
-/** What browsers keep beside their pages: one file at the root, which decides how far it reaches. */
+/** Service workers: files at the root, which decides how far they may reach. */
 const offline = {
   absWorkingDir: root,
-  entryPoints: [path.join(root, 'src/ui/offline/service-worker.ts')],
-  outfile: path.join(root, 'public/service-worker.js'),
+  entryPoints: {
+    'listening-worker': 'src/ui/offline/listening-worker.ts',
+    'service-worker': 'src/ui/offline/retired-worker.ts',
+  },
+  outdir: path.join(root, 'public'),
   bundle: true,
   minify: true,
   platform: 'browser',

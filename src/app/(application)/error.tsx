@@ -14,8 +14,8 @@ export default function ErrorPage({ error, retry }: { error: Error & { digest?: 
         </Button>
       }
     >
-      Something went wrong on our side. What you saved is safe. If it happens again, look for this in the server’s log:{' '}
-      {error.digest ?? error.message}
+      Something went wrong on our side. What you saved is safe.
+      {error.digest && ` If it happens again, look for this in the server’s log: ${error.digest}`}
     </MessagePage>
   );
 }

@@ -3,13 +3,13 @@ interface Waiting<Reply> {
   reject: (error: Error) => void;
 }
 
-/** Asks a worker of the page, which answers each order by its id. It is started with the first. */
+/** Asks a worker of the page, which answers each order by its id, with a problem in words where it can’t. It is started with the first. */
 export class AskedWorker<Order extends { id: number }, Reply extends { id: number }> {
   private worker: Worker | null = null;
   private count = 0;
   private readonly waiting = new Map<number, Waiting<Reply>>();
 
-  /** `problem` is what is said when the worker stops without a reason. */
+  /** `problem` is what is said when the worker stops. */
   constructor(
     private readonly start: () => Worker,
     private readonly problem: string,
@@ -32,13 +32,18 @@ export class AskedWorker<Order extends { id: number }, Reply extends { id: numbe
 
   private started(): Worker {
     const worker = this.start();
-    worker.onmessage = ({ data }: MessageEvent<Reply>) => {
-      this.waiting.get(data.id)?.resolve(data);
+    worker.onmessage = ({ data }: MessageEvent<Reply | { id: number; problem: string }>) => {
+      const waiting = this.waiting.get(data.id);
       this.waiting.delete(data.id);
+      if ('problem' in data) waiting?.reject(new Error(data.problem));
+      else waiting?.resolve(data);
     };
-    worker.onerror = ({ message }) => {
-      for (const { reject } of this.waiting.values()) reject(new Error(message || this.problem));
+    worker.onerror = () => {
+      for (const { reject } of this.waiting.values()) reject(new Error(this.problem));
       this.waiting.clear();
+      // The next order starts another.
+      worker.terminate();
+      this.worker = null;
     };
     return worker;
   }

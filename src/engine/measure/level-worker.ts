@@ -1,5 +1,7 @@
 import { BalanceMeter, type BalanceBand } from '../../core/measure/balance';
+import { sentenceOf } from '../../core/sentence-of';
 import type { SourceLevel } from '../sources/level-match';
+import { notUnderstood } from './not-understood';
 import type { Audio, Span } from './measurement';
 import { peakPlaces, type PeakPlace } from './peak-places';
 import { sourceLevel } from './source-level';
@@ -10,17 +12,24 @@ export type LevelOrder = { id: number; audio: Audio } & (
 );
 
 export type LevelReply = { id: number } & (
-  { level: SourceLevel } | { balance: BalanceBand[] } | { peaks: PeakPlace[] }
+  { level: SourceLevel } | { balance: BalanceBand[] } | { peaks: PeakPlace[] } | { problem: string }
 );
 
 function answer(order: LevelOrder): LevelReply {
   const { id, audio } = order;
   if (order.what === 'level') return { id, level: sourceLevel(audio, order.span) };
   if (order.what === 'peaks') return { id, peaks: peakPlaces(audio) };
+  if (order.what !== 'balance') return notUnderstood(order);
   const meter = new BalanceMeter(audio.sampleRate);
   meter.add(audio.left, audio.right);
   return { id, balance: meter.result() };
 }
 
 /** Measures sources outside the page's own thread, one after another. */
-self.onmessage = ({ data }: MessageEvent<LevelOrder>) => self.postMessage(answer(data));
+self.onmessage = ({ data }: MessageEvent<LevelOrder>) => {
+  try {
+    self.postMessage(answer(data));
+  } catch (error) {
+    self.postMessage({ id: data.id, problem: sentenceOf(error) } satisfies LevelReply);
+  }
+};

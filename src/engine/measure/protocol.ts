@@ -19,4 +19,4 @@ export type MeasuringReply =
   | { type: 'result'; id: number; measurement: RenderedMeasurement }
   | { type: 'rendered'; id: number; rendered: RenderedMaster }
   | { type: 'aborted'; id: number }
-  | { type: 'failed'; id: number; message: string };
+  | { type: 'failed'; id: number; problem: string };

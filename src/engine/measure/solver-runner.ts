@@ -67,7 +67,6 @@ export class SolverRunner {
 
   private async ask(order: Parameters<typeof this.worker.ask>[0]): Promise<SolverReply | null> {
     const reply = await this.worker.ask(order);
-    if ('problem' in reply) throw new Error(reply.problem);
     return 'overtaken' in reply ? null : reply;
   }
 }

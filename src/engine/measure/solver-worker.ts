@@ -1,3 +1,4 @@
+import { sentenceOf } from '../../core/sentence-of';
 import type { Destination } from '../../core/deliver/destination';
 import type { Handhold, LevelReading, Meeting } from '../../core/deliver/meet';
 import type { Draft } from '../../core/draft/first-draft/draft';
@@ -13,6 +14,7 @@ import { Drafting } from './drafting';
 import type { StereoBuffer } from '../sources/places';
 import type { Audio } from './measurement';
 import { Meetings, type Effortless, type Proposal } from './meetings';
+import { notUnderstood } from './not-understood';
 import { renderPassage } from './render-passage';
 
 /** What a page asks of the worker that finds settings. */
@@ -79,6 +81,7 @@ async function answer(order: SolverOrder): Promise<SolverReply> {
   const { destination } = order;
   if (order.what === 'draft')
     return { id, draft: await solvers.drafting.draft(destination, order.wishes, order.reference, order.edges) };
+  if (order.what !== 'meet') return notUnderstood(order);
   return { id, meeting: await solvers.meetings.meet(order.lane, destination, order.hold, order.maxDbtp) };
 }
 
@@ -86,9 +89,7 @@ async function settle(order: SolverOrder): Promise<void> {
   const { id } = order;
   running = id;
   const reply = await answer(order).catch((error: unknown): SolverReply =>
-    error instanceof Overtaken
-      ? { id, overtaken: true }
-      : { id, problem: error instanceof Error ? error.message : String(error) },
+    error instanceof Overtaken ? { id, overtaken: true } : { id, problem: sentenceOf(error) },
   );
   self.postMessage(reply);
 }

@@ -20,10 +20,10 @@ class WorkerRunner implements MeasuringRunner {
       if (data.type === 'progress') this.onProgress(data.share);
       else if (data.type === 'result') this.settle?.resolve(data.measurement);
       else if (data.type === 'rendered') this.settle?.resolve(data.rendered);
-      else this.settle?.reject(data.type === 'aborted' ? new Cancelled() : new Error(data.message));
+      else this.settle?.reject(data.type === 'aborted' ? new Cancelled() : new Error(data.problem));
     };
-    this.worker.onerror = (event) =>
-      this.settle?.reject(new Error(event.message || 'The measurement could not be started. Reload the page.'));
+    this.worker.onerror = () =>
+      this.settle?.reject(new Error('The measurement could not be started. Reload the page.'));
     this.send({ type: 'load', audio, loudest, keepBytes });
   }
 

@@ -1,5 +1,7 @@
+import { sentenceOf } from '../../core/sentence-of';
 import { breathe } from './breathe';
 import { Cancelled } from './queue';
+import { notUnderstood } from './not-understood';
 import { LaneMeasurer } from './lane-measurer';
 import { JointWatch, type Watcher, type WatchPlan, type WatchResult } from './joint-watch';
 import type { MeasuringOrder, MeasuringReply } from './protocol';
@@ -28,8 +30,8 @@ async function otherThread(): Promise<((plan: WatchPlan) => Watcher) | null> {
       else if (data.result) settle?.resolve(data.result);
       else if (data.started) resolve(true);
     };
-    helper.onerror = (event) => {
-      settle?.reject(new Error(event.message || 'The measurement stopped.'));
+    helper.onerror = () => {
+      settle?.reject(new Error('The measurement stopped.'));
       resolve(false);
     };
     helper.postMessage(null);
@@ -69,7 +71,7 @@ async function answer(id: number, work: (measurer: LaneMeasurer) => Promise<Meas
     reply(await work(measurer));
   } catch (error) {
     if (error instanceof Cancelled) reply({ type: 'aborted', id });
-    else reply({ type: 'failed', id, message: error instanceof Error ? error.message : String(error) });
+    else reply({ type: 'failed', id, problem: sentenceOf(error) });
   }
 }
 
@@ -95,10 +97,11 @@ function render({ id, lane, output }: Extract<MeasuringOrder, { type: 'render' }
   }));
 }
 
-self.onmessage = ({ data }: MessageEvent<MeasuringOrder>) => {
-  if (data.type === 'load') measurer = new LaneMeasurer(data.audio, data);
-  else if (data.type === 'impulse') measurer?.impulses.set(data.name, data.impulse);
-  else if (data.type === 'abort') aborted = data.id;
-  else if (data.type === 'render') void render(data);
-  else void run(data);
+self.onmessage = ({ data }: MessageEvent<MeasuringOrder | null>) => {
+  if (data?.type === 'load') measurer = new LaneMeasurer(data.audio, data);
+  else if (data?.type === 'impulse') measurer?.impulses.set(data.name, data.impulse);
+  else if (data?.type === 'abort') aborted = data.id;
+  else if (data?.type === 'render') void render(data);
+  else if (data?.type === 'run') void run(data);
+  else self.postMessage(notUnderstood(data));
 };

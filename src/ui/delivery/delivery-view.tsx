@@ -9,6 +9,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { describeDestination } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
@@ -159,7 +160,7 @@ function StartAgain({ id, onStarted }: { id: string; onStarted: () => void }) {
       title={problem ?? undefined}
       onClick={() =>
         void send(`/api/deliveries/${id}/retry`, { method: 'POST' }).then(onStarted, (error: Error) =>
-          setProblem(error.message),
+          setProblem(sentenceOf(error)),
         )
       }
     >
@@ -180,7 +181,7 @@ function ReceivingDesk({ delivery, onAnswer }: { delivery: DeliverySummary; onAn
       await send(`/api/deliveries/${id}/desk`, { method: 'POST' });
       onAnswer();
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     } finally {
       setAsking(false);
     }
@@ -315,7 +316,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
       {isPending && <LinearProgress aria-label="Loading the delivery" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {error.message}
+          {sentenceOf(error)}
         </Alert>
       )}
       {data && (

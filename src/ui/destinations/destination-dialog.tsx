@@ -10,6 +10,7 @@ import DialogContent from '@mui/material/DialogContent';
 import DialogTitle from '@mui/material/DialogTitle';
 import { useState } from 'react';
 import { FormProvider, useForm, type Resolver } from 'react-hook-form';
+import { sentenceOf } from '../../core/sentence-of';
 import { destinationSentence } from '../../core/deliver/describe';
 import { destinationSchema, type Destination } from '../../core/deliver/destination';
 import { EncodeFields } from './encode-fields';
@@ -59,7 +60,7 @@ export function DestinationDialog({
         await onSave(values);
         onClose();
       } catch (error) {
-        setProblem((error as Error).message);
+        setProblem(sentenceOf(error));
       }
     },
     () => setProblem('Some of it can’t be saved yet: look at the fields in red.'),

@@ -14,6 +14,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState, type ReactNode } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { shelfSchema, type PutOnShelf, type ShelfEntry } from '../../contracts/destination';
 import { destinationSentence } from '../../core/deliver/describe';
 import type { Destination } from '../../core/deliver/destination';
@@ -62,7 +63,7 @@ export function DestinationsView() {
   const renew = () => client.invalidateQueries({ queryKey: KEY });
   const attempt = async (work: () => Promise<unknown>) => {
     setProblem(null);
-    await work().catch((caught: unknown) => setProblem((caught as Error).message));
+    await work().catch((caught: unknown) => setProblem(sentenceOf(caught)));
     await renew();
   };
   const put = (id: string | null, body: PutOnShelf) =>
@@ -103,7 +104,7 @@ export function DestinationsView() {
       {isPending && <LinearProgress aria-label="Loading the destinations" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {error.message}
+          {sentenceOf(error)}
         </Alert>
       )}
       <Box component="ul" aria-label="Destinations" sx={{ m: 0, p: 0, listStyle: 'none' }}>

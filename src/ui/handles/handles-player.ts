@@ -1,3 +1,4 @@
+import { sentenceOf } from '../../core/sentence-of';
 import type { HandlesPage } from '../../contracts/proposal';
 import { withPositions, type HandlePositions } from '../../core/house/proposal';
 import type { Lane } from '../../core/lane/schema';
@@ -71,7 +72,7 @@ export class HandlesPlayer {
       this.sendLane();
       this.set({ arrived: 1 });
     } catch (error) {
-      this.set({ problem: (error as Error).message });
+      this.set({ problem: sentenceOf(error) });
     }
   }
 

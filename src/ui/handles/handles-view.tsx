@@ -1,13 +1,14 @@
 'use client';
 
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { HandlesPage } from '../../contracts/proposal';
 import { changesOf, positionsOf } from '../../core/house/proposal';
 import { REST_PERCENT } from '../../core/house/schema';
 import { clock } from '../listening/clock';
 import { Icon } from '../listening/icons';
 import styles from '../listening/listening.module.css';
-import { useOffline, useServiceWorker } from '../offline/use-offline';
+import { useNoServiceWorker, useOffline } from '../offline/use-offline';
 import { HandlesPlayer, type HandlesSource, type HandlesState } from './handles-player';
 import own from './handles.module.css';
 import { sendProposal, sendWaitingProposal, waitingProposal } from './proposal-outbox';
@@ -83,7 +84,7 @@ export function HandlesView({
   const [sent, setSent] = useState<typeof positions | null>(null);
   const player = useRef<HandlesPlayer | null>(null);
   const offline = useOffline();
-  useServiceWorker();
+  useNoServiceWorker();
 
   useEffect(() => {
     const made = new HandlesPlayer(page, { audio: audioPath, impulses: impulsesPath }, setState);
@@ -96,7 +97,7 @@ export function HandlesView({
     if (offline) return;
     void sendWaitingProposal(sendPath)
       .then((gone) => setWaiting(!gone))
-      .catch((caught: Error) => (setWaiting(false), setTold(caught.message)));
+      .catch((caught: Error) => (setWaiting(false), setTold(sentenceOf(caught))));
   }, [offline, sendPath]);
 
   const change = (next: typeof positions) => {
@@ -114,7 +115,7 @@ export function HandlesView({
         setWaiting(!arrived);
         setTold(arrived ? 'Sent. The workspace shows it beside the version, to be heard and taken or refused.' : null);
       })
-      .catch((caught: Error) => (setSent(null), setTold(caught.message)));
+      .catch((caught: Error) => (setSent(null), setTold(sentenceOf(caught))));
   };
   const { arrived = 0, playing = false, seconds = 0, source = 'proposal', problem = null } = state ?? {};
   const length = page.mix.frames / page.mix.sampleRate;

@@ -9,6 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
+import { sentenceOf } from '../../core/sentence-of';
 
 /** Asks for a name that a schema accepts; what `onName` throws is said beside the field. */
 export function NameDialog({
@@ -38,7 +39,7 @@ export function NameDialog({
       await onName(values.name);
       onClose();
     } catch (error) {
-      setError('name', { message: (error as Error).message });
+      setError('name', { message: sentenceOf(error) });
     }
   });
   return (

@@ -1,10 +1,11 @@
 'use client';
 
 import { useCallback, useEffect, useMemo, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { HeardSource, ListeningPage } from '../../contracts/listening';
 import { Mark } from '../kit/mark';
 import { sendWaitingProposals } from '../handles/proposal-outbox';
-import { useKept, useOffline, useServiceWorker } from '../offline/use-offline';
+import { useKept, useOffline } from '../offline/use-offline';
 import { ask } from './ask';
 import { clock } from './clock';
 import { Icon } from './icons';
@@ -29,7 +30,6 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const [waiting, setWaiting] = useState(0);
   const player = usePlayer(token, page);
   const offline = useOffline();
-  useServiceWorker();
   const urls = useMemo(() => keptUrls(token, page), [token, page]);
   const kept = useKept({ token, urls }, player.state.playing);
   const { state, index, author } = player;
@@ -38,7 +38,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
     () =>
       ask<ListeningPage>(path)
         .then(setPage)
-        .catch((caught: Error) => setProblem(caught.message)),
+        .catch((caught: Error) => setProblem(sentenceOf(caught))),
     [path],
   );
   const ready = page.tracks.length > 0;
@@ -54,7 +54,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
       setWaiting(waitingNotes(token).length);
       return refresh();
     });
-    sendWaitingProposals().catch((caught: Error) => setProblem(caught.message));
+    sendWaitingProposals().catch((caught: Error) => setProblem(sentenceOf(caught)));
   }, [offline, token, refresh]);
   useEffect(() => {
     if (ready) return;
@@ -65,7 +65,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const tell = (asked: Promise<unknown>) =>
     asked
       .then(() => setProblem(null))
-      .catch((caught: Error) => setProblem(caught.message))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .then(refresh);
   const saveNote = async (text: string) => {
     if (!noteAt) return;

@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import styles from './listening.module.css';
 import { Sheet } from './sheet';
 
@@ -24,7 +25,7 @@ export function NoteSheet({
   const save = () =>
     void onSave(text)
       .then(onClose)
-      .catch((caught: Error) => setProblem(caught.message));
+      .catch((caught: Error) => setProblem(sentenceOf(caught)));
   return (
     <Sheet title={title} onClose={onClose}>
       <form

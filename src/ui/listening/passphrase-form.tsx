@@ -1,6 +1,7 @@
 'use client';
 
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { PlainPage } from '../kit/plain-page';
 import { ask } from './ask';
 import styles from './listening.module.css';
@@ -15,7 +16,7 @@ export function PassphraseForm({ token }: { token: string }) {
       await ask(`${pathOf(token)}/passphrase`, 'POST', { passphrase });
       window.location.reload();
     } catch (caught) {
-      setProblem((caught as Error).message);
+      setProblem(sentenceOf(caught));
     }
   };
   return (

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { HeardTrack, PreferenceTest } from '../../contracts/listening';
 import { ask } from './ask';
 import { Icon } from './icons';
@@ -126,7 +127,9 @@ export function PreferenceSheet({
   const [problem, setProblem] = useState<string | null>(null);
   const path = `${pathOf(token)}/preference`;
   const then = (asked: Promise<PreferenceTest>) =>
-    void asked.then((next) => (setProblem(null), setTest(next))).catch((caught: Error) => setProblem(caught.message));
+    void asked
+      .then((next) => (setProblem(null), setTest(next)))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)));
   const { testId, result, answered } = test;
   return (
     <Sheet title={`Blind test: ${track.title}`} onClose={onClose}>

@@ -2,16 +2,17 @@
 
 import Alert from '@mui/material/Alert';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { sendWaitingProposals } from '../handles/proposal-outbox';
-import { useOffline, useServiceWorker } from './use-offline';
+import { useOffline, useNoServiceWorker } from './use-offline';
 
 /** Says plainly that there is no connection, above every page; what waits for one goes out with it. */
 export function OfflineBar() {
   const offline = useOffline();
   const [refused, setRefused] = useState<string | null>(null);
-  useServiceWorker();
+  useNoServiceWorker();
   useEffect(() => {
-    if (!offline) sendWaitingProposals().catch((caught: Error) => setRefused(caught.message));
+    if (!offline) sendWaitingProposals().catch((caught: Error) => setRefused(sentenceOf(caught)));
   }, [offline]);
   if (refused)
     return (

@@ -10,6 +10,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { changeReferenceSchema, type Reference, referenceListSchema, referenceSchema } from '../../contracts/reference';
 import { reading, readingText, readingUnit } from '../../core/measure/reading';
 import { api, send, upload } from '../api';
@@ -68,7 +69,7 @@ export function ReferencesView() {
   });
   const attempt = async (work: () => Promise<unknown>) => {
     setProblem(null);
-    await work().catch((caught: unknown) => setProblem((caught as Error).message));
+    await work().catch((caught: unknown) => setProblem(sentenceOf(caught)));
     await client.invalidateQueries({ queryKey: KEY });
   };
   const remove = (id: string, title: string) =>
@@ -117,7 +118,7 @@ export function ReferencesView() {
       {isPending && <LinearProgress aria-label="Loading the references" sx={{ mt: 2 }} />}
       {error && (
         <Alert severity="error" sx={{ mt: 2 }} action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {error.message}
+          {sentenceOf(error)}
         </Alert>
       )}
       <Box component="ul" aria-label="References" sx={{ mt: 3, p: 0, listStyle: 'none' }}>

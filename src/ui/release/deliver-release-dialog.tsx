@@ -12,6 +12,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { NewDeliveries } from '../../contracts/delivery';
 import type { ReleaseDetail } from '../../contracts/release';
 import { describeDestination } from '../../core/deliver/describe';
@@ -83,7 +84,7 @@ export function DeliverReleaseDialog({
       });
     } catch (error) {
       setStarted(false);
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     }
   };
 

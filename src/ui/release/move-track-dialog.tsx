@@ -13,6 +13,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useDeferredValue, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { releasePageSchema } from '../../contracts/release';
 import { api } from '../api';
 import { count } from '../kit/format';
@@ -40,7 +41,7 @@ export function MoveTrackDialog({
     queryFn: () => api(releasePageSchema, `/api/releases?${new URLSearchParams({ search }).toString()}`),
   });
   const others = data?.releases.filter(({ id }) => id !== releaseId) ?? [];
-  const move = (id: string) => void onMove(id).then(onClose, (caught: Error) => setProblem(caught.message));
+  const move = (id: string) => void onMove(id).then(onClose, (caught: Error) => setProblem(sentenceOf(caught)));
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <DialogTitle>Move “{title}” to another release</DialogTitle>
@@ -61,7 +62,7 @@ export function MoveTrackDialog({
         />
         {(problem ?? error) && (
           <Alert severity="error" sx={{ mt: 1 }}>
-            {problem ?? error?.message}
+            {problem ?? (error && sentenceOf(error))}
           </Alert>
         )}
         <List aria-label="Releases" sx={{ maxHeight: 320, overflowY: 'auto' }}>

@@ -9,6 +9,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import { useForm, type DefaultValues, type FieldValues, type Path } from 'react-hook-form';
 import type { z } from 'zod';
+import { sentenceOf } from '../../core/sentence-of';
 
 interface Field<Values> {
   name: Path<Values>;
@@ -65,7 +66,7 @@ export function ParticularsDialog<Values extends FieldValues>({
       await onSave(changed);
       onClose();
     } catch (error) {
-      setError(fields[0].name, { message: (error as Error).message });
+      setError(fields[0].name, { message: sentenceOf(error) });
     }
   });
   return (

@@ -13,6 +13,7 @@ import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { shelfSchema } from '../../contracts/destination';
 import type { ReleaseDetail } from '../../contracts/release';
 import { destinationSentence } from '../../core/deliver/describe';
@@ -70,7 +71,7 @@ export function ReleaseDestinationsDialog({
   const own = `/api/releases/${release.id}/destinations`;
   const ask = async (path: string, options: Parameters<typeof send>[1]) => {
     setProblem(null);
-    await send(path, options).catch((caught: unknown) => setProblem((caught as Error).message));
+    await send(path, options).catch((caught: unknown) => setProblem(sentenceOf(caught)));
     onChanged();
   };
   const taken = new Map(release.destinations.map((each) => [each.settings.name, each]));

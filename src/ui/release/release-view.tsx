@@ -25,6 +25,7 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import {
   type ChangeRelease,
   createdReleaseSchema,
@@ -104,7 +105,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   const ask = (path: string, options: Parameters<typeof tell>[1]): Promise<boolean> =>
     tell(path, options)
       .then(() => (setProblem(null), true))
-      .catch((caught: unknown) => (setProblem((caught as Error).message), false))
+      .catch((caught: unknown) => (setProblem(sentenceOf(caught)), false))
       .finally(refresh);
   /** Deletes something and offers to bring it back. */
   const remove = async (kind: Removable['kind'], id: string, path: string, what: string): Promise<boolean> => {
@@ -158,7 +159,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
   const copy = () =>
     void api(createdReleaseSchema, `${own}/copies`, { method: 'POST' })
       .then(({ id }) => router.push(`/releases/${id}`))
-      .catch((caught: unknown) => setProblem((caught as Error).message));
+      .catch((caught: unknown) => setProblem(sentenceOf(caught)));
   const removeRelease = async () => {
     if (await remove('release', releaseId, own, `“${data?.title}”`)) router.push('/');
   };
@@ -169,7 +170,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
       {isPending && <LinearProgress aria-label="Loading the release" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {error.message}
+          {sentenceOf(error)}
         </Alert>
       )}
       {data && (

@@ -15,6 +15,7 @@ import { keepPreviousData, useInfiniteQuery, useQueryClient } from '@tanstack/re
 import { useRouter } from 'next/navigation';
 import { useDeferredValue, useState } from 'react';
 import { useForm } from 'react-hook-form';
+import { sentenceOf } from '../../core/sentence-of';
 import {
   createdReleaseSchema,
   type NewRelease,
@@ -58,9 +59,7 @@ function NewReleaseDialog({
   });
   const { errors, isSubmitting } = formState;
   const submit = handleSubmit((values) =>
-    onCreate({ artist: '', ...values }).catch((error: unknown) =>
-      setError('title', { message: (error as Error).message }),
-    ),
+    onCreate({ artist: '', ...values }).catch((error: unknown) => setError('title', { message: sentenceOf(error) })),
   );
   return (
     <Dialog open={open} onClose={onClose} fullWidth maxWidth="xs">
@@ -140,13 +139,13 @@ export function ReleasesView() {
       const id = await create({ title: release, artist: '' });
       void send(id, named);
     } catch (caught) {
-      setProblem((caught as Error).message);
+      setProblem(sentenceOf(caught));
     }
   };
 
   const ask = async (work: () => Promise<unknown>) => {
     setProblem(null);
-    await work().catch((caught: unknown) => setProblem((caught as Error).message));
+    await work().catch((caught: unknown) => setProblem(sentenceOf(caught)));
     await client.invalidateQueries();
   };
   const actionsOn = ({ id, title, archived: away }: ReleaseSummary): Action[] => {
@@ -211,7 +210,7 @@ export function ReleasesView() {
         {isPending && <LinearProgress aria-label="Loading the releases" />}
         {error && (
           <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-            {error.message}
+            {sentenceOf(error)}
           </Alert>
         )}
         {data && releases.length === 0 && (archived || search !== '' || status !== 'all') && (

@@ -1,4 +1,5 @@
 import { create } from 'zustand';
+import { sentenceOf } from '../../core/sentence-of';
 import { send, upload } from '../api';
 
 export interface UploadRow {
@@ -62,7 +63,7 @@ export const useUploads = create<UploadStore>((set, get) => {
           dismiss(key);
           set(({ taken }) => ({ taken: taken + 1 }));
         } catch (error) {
-          patch(key, { problem: `${file.name}: ${(error as Error).message}` });
+          patch(key, { problem: `${file.name}: ${sentenceOf(error)}` });
         }
       }
     },

@@ -11,6 +11,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { createdImageSchema, IMAGE_FORMATS, imageListSchema, type ImageSummary } from '../../contracts/image';
 import type { ReleaseDetail } from '../../contracts/release';
 import { destinationSentence } from '../../core/deliver/describe';
@@ -99,7 +100,7 @@ export function ImageDialog({ release, onClose }: { release: ReleaseDetail; onCl
   const then = (work: Promise<unknown>) =>
     void work
       .then(() => setProblem(null))
-      .catch((caught: Error) => setProblem(caught.message))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .finally(() => void client.invalidateQueries({ queryKey }));
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="sm">
@@ -141,7 +142,7 @@ export function ImageDialog({ release, onClose }: { release: ReleaseDetail; onCl
         )}
         {(problem ?? error) && (
           <Alert severity="error" sx={{ mt: 1.5 }}>
-            {problem ?? error?.message}
+            {problem ?? (error && sentenceOf(error))}
           </Alert>
         )}
         <Box sx={{ mt: 2 }}>

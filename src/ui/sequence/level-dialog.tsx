@@ -10,6 +10,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { LevelRelease, ReleaseDetail } from '../../contracts/release';
 import { truePeakExcessDb } from '../../core/deliver/true-peak-limit';
 import { albumLoudness } from '../../core/sequence/album-loudness';
@@ -84,7 +85,7 @@ export function LevelDialog({
       await onLevel(moved.map(({ id, versionId, after }) => ({ versionId, after, trimDb: trims.get(id)! })));
       onClose();
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
       setBusy(false);
     }
   };

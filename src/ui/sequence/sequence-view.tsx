@@ -7,6 +7,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import {
   levelledReleaseSchema,
   releaseDetailSchema,
@@ -48,7 +49,7 @@ export function SequenceView({ releaseId }: { releaseId: string }) {
   const tell = (work: Promise<unknown>) =>
     void work
       .then(() => setProblem(null))
-      .catch((caught: Error) => setProblem(caught.message))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .finally(refresh);
   const changeTrack = (id: string, body: ChangeTrack) => tell(send(`/api/tracks/${id}`, { method: 'PATCH', body }));
   const move = ({ id, position }: TrackSummary, by: number) => {
@@ -81,7 +82,7 @@ export function SequenceView({ releaseId }: { releaseId: string }) {
       {isPending && <LinearProgress aria-label="Loading the release" />}
       {error && (
         <Alert severity="error" action={<Button onClick={() => void refetch()}>Try again</Button>}>
-          {error.message}
+          {sentenceOf(error)}
         </Alert>
       )}
       {data && (

@@ -1,6 +1,7 @@
 'use client';
 
 import { useEffect, useRef, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 
 interface Heard {
   context: AudioContext;
@@ -60,7 +61,7 @@ export function useJointPlayer(releaseId: string) {
     } catch (error) {
       if (heard.current !== now) return;
       stop();
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     }
   };
   return { playing, problem, play, stop };

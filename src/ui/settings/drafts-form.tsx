@@ -9,6 +9,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { sentenceOf } from '../../core/sentence-of';
 import { draftHabitsSchema } from '../../contracts/draft';
 import { habitsOf, LEAST_OFFERED } from '../../core/draft/first-draft/habits';
 import { DRAFT_STEP_IDS, DRAFT_STEPS, SCALED_STEPS } from '../../core/draft/first-draft/request';
@@ -33,7 +34,7 @@ export function DraftsForm() {
   const known = DRAFT_STEP_IDS.filter((id) => habits[id]);
   return (
     <>
-      {problem && <Alert severity="error">{problem.message}</Alert>}
+      {problem && <Alert severity="error">{sentenceOf(problem)}</Alert>}
       {data && (
         <>
           <Box>

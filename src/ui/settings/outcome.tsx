@@ -2,6 +2,7 @@
 
 import Alert from '@mui/material/Alert';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 
 /** What the last press of a form's button led to. */
 function Outcome({ problem, done }: { problem: string | null; done: string | null }) {
@@ -21,7 +22,7 @@ export function useOutcome() {
       setDone(words);
       return true;
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
       return false;
     }
   };

@@ -11,6 +11,7 @@ import { useColorScheme } from '@mui/material/styles';
 import Typography from '@mui/material/Typography';
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { accountDetailSchema } from '../../contracts/account';
 import { api } from '../api';
 import { Page } from '../kit/page';
@@ -53,7 +54,7 @@ export function SettingsView() {
       <Typography variant="h1" sx={{ mb: 0.5 }}>
         Settings
       </Typography>
-      {error && <Alert severity="error">{error.message}</Alert>}
+      {error && <Alert severity="error">{sentenceOf(error)}</Alert>}
       {!data && !error && <LinearProgress aria-label="Loading the settings" />}
       {data && (
         <>

@@ -9,6 +9,7 @@ import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useForm } from 'react-hook-form';
+import { sentenceOf } from '../../core/sentence-of';
 import { newAccountSchema, signInSchema, type NewAccount, type SignIn } from '../../contracts/account';
 import { send } from '../api';
 import { Mark } from '../kit/mark';
@@ -22,7 +23,7 @@ function useEntry<Values extends object>(path: string, next: string) {
       await send(path, { method: 'POST', body: given });
       window.location.assign(next);
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     }
   };
   return { problem, enter };

@@ -17,6 +17,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Tooltip from '@mui/material/Tooltip';
 import Link from 'next/link';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import {
   alternativeName,
   alternativesOf,
@@ -46,7 +47,7 @@ function CopyDialog({ stage, onClose }: { stage: Stage; onClose: () => void }) {
       const words = `Copied to ${name}, version “${version}”. Undo there removes it.`;
       setAnswer({ severity: 'success', words, trackId });
     } catch (error) {
-      setAnswer({ severity: 'error', words: (error as Error).message, trackId });
+      setAnswer({ severity: 'error', words: sentenceOf(error), trackId });
     }
   };
   return (

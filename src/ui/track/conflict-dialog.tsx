@@ -10,6 +10,7 @@ import DialogTitle from '@mui/material/DialogTitle';
 import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import type { VersionState } from '../../contracts/version';
 import { stageTitle, type Lane } from '../../core/lane/schema';
 import { count } from '../kit/format';
@@ -37,7 +38,7 @@ export function ConflictDialog() {
   const attempt = (work: () => Promise<unknown>) =>
     void work()
       .then(() => setProblem(null))
-      .catch((error: unknown) => setProblem((error as Error).message));
+      .catch((error: unknown) => setProblem(sentenceOf(error)));
   useEffect(() => {
     attempt(async () => setTheirs((await editor.savedVersion()) ?? null));
   }, [editor]);

@@ -11,6 +11,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import FormGroup from '@mui/material/FormGroup';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { count } from '../kit/format';
 import { useEditor, useTrack } from './context';
 
@@ -24,7 +25,7 @@ export function CopyLaneDialog({ onClose }: { onClose: () => void }) {
   const copy = () => {
     setBusy(true);
     editor.copyLaneTo(chosen).then(onClose, (error: Error) => {
-      setProblem(error.message);
+      setProblem(sentenceOf(error));
       setBusy(false);
     });
   };

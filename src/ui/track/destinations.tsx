@@ -255,6 +255,7 @@ export function DestinationList() {
   const share = useMeasurements((state) => state.share);
   const problem = useMeasurements((state) => state.problem);
   const [encoding, setEncoding] = useState(false);
+  const editor = useEditor();
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', gap: 1 }}>
       <Box
@@ -278,7 +279,14 @@ export function DestinationList() {
         aria-label="Checking the whole track"
         sx={{ height: 2, mt: -0.75, visibility: share === null ? 'hidden' : 'visible' }}
       />
-      {problem && <Typography color="error">{problem}</Typography>}
+      {problem && (
+        <Box>
+          <Typography color="error">{problem}</Typography>
+          <Button size="small" onClick={() => editor.measurements.retry()}>
+            Try again
+          </Button>
+        </Box>
+      )}
       {destinations.map(({ id, settings }) => (
         <DestinationCard key={id} {...{ id }} destination={settings} />
       ))}

@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sentenceOf } from '../../core/sentence-of';
 import { MAX_LABEL, type Pin, type VersionState, versionStateSchema } from '../../contracts/version';
 import { withEverySettings } from '../../core/lane/alternatives';
 import { withAutoMakeup } from '../../core/lane/auto-makeup';
@@ -198,7 +199,7 @@ export class LaneEditor {
     this.store.setState({ version: { ...version, pins } });
     this.pinsSaved = this.pinsSaved
       .then(() => send(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
-      .catch((error: Error) => this.report(error.message));
+      .catch((error: Error) => this.report(sentenceOf(error)));
   }
 
   /** Removes a band's pins with it. */
@@ -230,7 +231,7 @@ export class LaneEditor {
       const { id, step } = this.version;
       this.applyVersion(await this.history.go(id, direction, step));
     } catch (error) {
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
     }
   }
 

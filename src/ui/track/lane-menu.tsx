@@ -6,6 +6,7 @@ import ListItemText from '@mui/material/ListItemText';
 import Menu from '@mui/material/Menu';
 import MenuItem from '@mui/material/MenuItem';
 import { useRef, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { houseOf } from '../../core/house/edit-handles';
 import { parseLane } from '../../core/lane/schema';
 import { CompareDialog } from './compare/compare-dialog';
@@ -49,7 +50,7 @@ export function LaneMenu() {
       const lane = parseLane(JSON.parse(await file.text()));
       editor.lane.beginFrom(`Open ${file.name}`.slice(0, 80), lane);
     } catch (error) {
-      const reason = error instanceof SyntaxError ? 'It is not JSON.' : (error as Error).message;
+      const reason = error instanceof SyntaxError ? 'It is not JSON.' : sentenceOf(error);
       editor.track.report(`${file.name}: ${reason} Choose a lane file saved here.`);
     }
   };

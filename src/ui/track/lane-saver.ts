@@ -1,4 +1,5 @@
 import type { StoreApi } from 'zustand/vanilla';
+import { sentenceOf } from '../../core/sentence-of';
 import { sameData } from '../../core/lane/same-data';
 import type { Lane } from '../../core/lane/schema';
 import { MAX_LABEL, type SaveLane, type VersionState, versionStateSchema } from '../../contracts/version';
@@ -259,7 +260,7 @@ export class LaneSaver {
     } else {
       this.tell('failed');
       this.reported = true;
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
     }
   }
 }

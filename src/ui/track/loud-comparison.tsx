@@ -18,6 +18,7 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import { useEffect, useRef, useState } from 'react';
 import { z } from 'zod';
+import { sentenceOf } from '../../core/sentence-of';
 import { EQUAL_LU, type LoudVersion } from '../../engine/measure/loudness-matching';
 import { change, figure } from '../kit/format';
 import { FIGURE_FACE } from '../theme/theme';
@@ -66,7 +67,7 @@ export function LoudComparisonDialog({ open, onClose }: { open: boolean; onClose
         setShare((i + 1) / picked.length);
       }
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     }
     if (stop.current === close) cancel();
   };

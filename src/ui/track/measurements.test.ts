@@ -14,10 +14,15 @@ const KEPT = { joints: [] } as unknown as Measurement;
 function queueByHand() {
   const asked: MeasuringRequest[] = [];
   let answer = (_: RenderedMeasurement) => {};
+  let refuse = (_: Error) => {};
   const queue = {
     request: (request: MeasuringRequest) => {
       asked.push(request);
-      return { result: new Promise<RenderedMeasurement>((resolve) => (answer = resolve)), release: () => {} };
+      const result = new Promise<RenderedMeasurement>((resolve, reject) => {
+        answer = resolve;
+        refuse = reject;
+      });
+      return { result, release: () => {} };
     },
     close: () => {},
   };
@@ -25,6 +30,7 @@ function queueByHand() {
     queue: queue as unknown as MeasuringQueue,
     asked,
     answer: (of: object) => answer(of as RenderedMeasurement),
+    refuse: (error: Error) => refuse(error),
   };
 }
 
@@ -70,4 +76,40 @@ test('a lane that was changed before its mix arrived is not what was kept', asyn
   // Another that comes late is not shown.
   measurements.show(LANE, KEPT);
   expect(state().measurement).not.toBe(KEPT);
+});
+
+test('a measurement that fails is tried once more by itself, and then when it is asked for', async () => {
+  const measurements = new Measurements();
+  const state = () => measurements.store.getState();
+  const { queue, asked, answer, refuse } = queueByHand();
+  measurements.open(queue);
+  measurements.follow(LANE);
+  await jest.advanceTimersByTimeAsync(100);
+  refuse(new Error('The measurement stopped.'));
+  await jest.advanceTimersByTimeAsync(1);
+  expect([asked.length, state().problem]).toEqual([2, null]);
+  refuse(new TypeError('Cannot read properties of null'));
+  await jest.advanceTimersByTimeAsync(100);
+  expect(asked).toHaveLength(2);
+  // Never in the words of a script.
+  expect(state().problem).toMatch(/^Something went wrong on our side/);
+  expect(state()).toMatchObject({ share: null });
+  measurements.retry();
+  expect(state()).toMatchObject({ problem: null, share: 0 });
+  answer({ joints: [], left: [], right: [] });
+  await jest.advanceTimersByTimeAsync(1);
+  expect([asked.length, state().share, state().problem]).toEqual([3, null, null]);
+});
+
+test('a failure of what was changed meanwhile says nothing', async () => {
+  const measurements = new Measurements();
+  const { queue, asked, refuse } = queueByHand();
+  measurements.open(queue);
+  measurements.follow(LANE);
+  await jest.advanceTimersByTimeAsync(100);
+  measurements.follow(OTHER);
+  refuse(new Error('The measurement stopped.'));
+  await jest.advanceTimersByTimeAsync(100);
+  expect(asked.map(({ lane }) => lane)).toEqual([LANE, OTHER]);
+  expect(measurements.store.getState().problem).toBeNull();
 });

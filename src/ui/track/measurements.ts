@@ -1,5 +1,6 @@
 import { createStore } from 'zustand/vanilla';
 import type { Lane } from '../../core/lane/schema';
+import { sentenceOf } from '../../core/sentence-of';
 import { atLoudness, type LoudVersion } from '../../engine/measure/loudness-matching';
 import type { Measurement, RenderedMeasurement } from '../../engine/measure/measurement';
 import type { StereoBuffer } from '../../engine/sources/places';
@@ -46,6 +47,8 @@ export class Measurements {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private waiting: Lane | null = null;
   private asked = '';
+  /** The lane that could not be measured, twice. */
+  private failed: Lane | null = null;
   /** The lane of a kept measurement that is shown: rendering it changes no figure. */
   private shown = '';
 
@@ -97,13 +100,22 @@ export class Measurements {
     };
   }
 
+  /** Measures again what could not be measured. */
+  retry(): void {
+    const lane = this.failed;
+    if (!lane) return;
+    this.store.setState({ problem: null, share: 0 });
+    this.measure(lane);
+  }
+
   close(): void {
     clearTimeout(this.timer);
     this.queue?.close();
   }
 
-  private measure(lane: Lane): void {
+  private measure(lane: Lane, again = false): void {
     this.waiting = null;
+    this.failed = null;
     const before = this.ticket;
     const ticket = this.queue!.request({
       subject: 'lane',
@@ -133,7 +145,11 @@ export class Measurements {
       },
       (error: Error) => {
         before?.release();
-        if (!isUnwanted(error)) this.store.setState({ problem: error.message, share: null });
+        if (isUnwanted(error) || this.ticket !== ticket || this.waiting) return;
+        // The queue has replaced the worker meanwhile: what was an accident does not happen twice.
+        if (!again) return this.measure(lane, true);
+        this.failed = lane;
+        this.store.setState({ problem: sentenceOf(error), share: null });
       },
     );
   }

@@ -1,3 +1,4 @@
+import { sentenceOf } from '../../core/sentence-of';
 import type { Adjustment } from '../../contracts/adjustment';
 import { createStore } from 'zustand/vanilla';
 import type { Candidate } from '../../contracts/candidate';
@@ -87,7 +88,7 @@ export class OpenTrack {
       await send(`/api/versions/${versionId}/adjustments/${destinationId}`, { method: 'PUT', body: adjustment });
       await this.refresh();
     } catch (error) {
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
     }
   }
 
@@ -102,7 +103,7 @@ export class OpenTrack {
       await send(`/api/tracks/${this.details.track.id}/mix`, { method: 'PUT', body: { mixId } });
       return true;
     } catch (error) {
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
       return false;
     }
   }

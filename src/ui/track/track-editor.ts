@@ -1,3 +1,4 @@
+import { sentenceOf } from '../../core/sentence-of';
 import { MOST_PASSAGE_ENCODES } from '../../contracts/encode-check';
 import { distinctEncodes } from '../../core/deliver/encode';
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
@@ -254,7 +255,7 @@ export class TrackEditor {
       // After the player is there: sound does not wait for figures.
       this.measurements.follow(this.lane.lane);
     } catch (error) {
-      this.track.report((error as Error).message);
+      this.track.report(sentenceOf(error));
     }
   }
 
@@ -428,7 +429,7 @@ export class TrackEditor {
       const version = (await this.track.refresh()).versions.find((other) => other.id === id);
       if (version) this.lane.applyVersion(version);
     } catch (error) {
-      this.track.report((error as Error).message);
+      this.track.report(sentenceOf(error));
     }
   }
 

@@ -6,6 +6,7 @@ import Button from '@mui/material/Button';
 import LinearProgress from '@mui/material/LinearProgress';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { trackDetailsSchema } from '../../contracts/track';
 import { api } from '../api';
 import { BetweenSamplesDialog } from './between-samples/between-samples-dialog';
@@ -224,7 +225,7 @@ export function TrackView({ trackId }: { trackId: string }) {
         setEditor(opened);
         void opened.open(takeAskedSecond());
       })
-      .catch((error: unknown) => setProblem((error as Error).message));
+      .catch((error: unknown) => setProblem(sentenceOf(error)));
     const flush = () => void opened?.lane.flush();
     // Steps that only this page has would be lost with it.
     const warn = (event: BeforeUnloadEvent) => {

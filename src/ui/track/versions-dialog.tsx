@@ -14,6 +14,7 @@ import IconButton from '@mui/material/IconButton';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useState, type ReactNode } from 'react';
+import { sentenceOf } from '../../core/sentence-of';
 import { newVersionSchema } from '../../contracts/version';
 import { EditableTitle } from '../kit/editable-title';
 import { dateAndTime } from '../kit/format';
@@ -29,7 +30,7 @@ export function VersionsDialog({ onClose }: { onClose: () => void }) {
   const attempt = (work: () => Promise<void>) =>
     void work()
       .then(() => setProblem(null))
-      .catch((error: unknown) => setProblem((error as Error).message));
+      .catch((error: unknown) => setProblem(sentenceOf(error)));
   const move = (from: number, to: number) => {
     const ids = versions.map(({ id }) => id);
     ids.splice(to, 0, ...ids.splice(from, 1));

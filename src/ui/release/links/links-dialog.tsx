@@ -11,6 +11,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import {
   type ChangeLink,
   createdLinkSchema,
@@ -142,7 +143,7 @@ export function LinksDialog({ release, onClose }: { release: ReleaseDetail; onCl
   const then = (work: Promise<unknown>) =>
     void work
       .then(() => setProblem(null))
-      .catch((caught: Error) => setProblem(caught.message))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .finally(() => void refresh());
   const create = async (body: NewLink) => {
     await api(createdLinkSchema, path, { method: 'POST', body });
@@ -156,7 +157,7 @@ export function LinksDialog({ release, onClose }: { release: ReleaseDetail; onCl
       <DialogContent>
         {(problem ?? error) && (
           <Alert severity="error" sx={{ mb: 1.5 }}>
-            {problem ?? error?.message}
+            {problem ?? (error && sentenceOf(error))}
           </Alert>
         )}
         {making || none ? (

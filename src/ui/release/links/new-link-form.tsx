@@ -8,6 +8,7 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { type HeardSource, newLinkSchema, PREFERENCE_TRIALS, type NewLink } from '../../../contracts/listening';
 import type { TrackSummary } from '../../../contracts/release';
 import { ChoiceField } from '../../kit/choice-field';
@@ -113,7 +114,7 @@ export function NewLinkForm({
     });
     if (!checked.success) return setProblem(checked.error.issues[0].message);
     setBusy(true);
-    await onCreate(checked.data).catch((caught: Error) => setProblem(caught.message));
+    await onCreate(checked.data).catch((caught: Error) => setProblem(sentenceOf(caught)));
     setBusy(false);
   };
   return (

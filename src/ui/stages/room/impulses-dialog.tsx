@@ -10,6 +10,7 @@ import List from '@mui/material/List';
 import ListItem from '@mui/material/ListItem';
 import ListItemText from '@mui/material/ListItemText';
 import { useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import type { ImpulseSummary } from '../../../contracts/impulse';
 import { send } from '../../api';
 import { figure } from '../../kit/format';
@@ -35,7 +36,7 @@ export function ImpulsesDialog({
       await send(`/api/impulses/${id}`, { method: 'DELETE' });
       onRemoved(id);
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
     }
   };
   return (

@@ -9,6 +9,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Tooltip from '@mui/material/Tooltip';
 import { useEffect, useRef, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { LONGEST_IMPULSE_SECONDS, roomSettings, type RoomSettings } from '../../../core/stages/room/settings';
 import { type ImpulseSummary, impulseSummarySchema } from '../../../contracts/impulse';
 import { api } from '../../api';
@@ -35,7 +36,7 @@ function ImpulseChooser({ stage }: Pick<PanelProps<'room'>, 'stage'>) {
   useEffect(() => {
     api(z.array(impulseSummarySchema), '/api/impulses')
       .then(setFiles)
-      .catch((error: Error) => editor.track.report(error.message));
+      .catch((error: Error) => editor.track.report(sentenceOf(error)));
   }, [editor]);
   const { impulse, file } = stage.settings;
   const choose = (settings: Partial<RoomSettings>) => editor.lane.setStage(stage, 'Room', settings);
@@ -50,7 +51,7 @@ function ImpulseChooser({ stage }: Pick<PanelProps<'room'>, 'stage'>) {
       setFiles((known) => [...known, body]);
       choose({ impulse: 'file', file: body.id });
     } catch (error) {
-      editor.track.report((error as Error).message);
+      editor.track.report(sentenceOf(error));
     } finally {
       setBusy(false);
     }

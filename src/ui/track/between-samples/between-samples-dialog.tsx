@@ -14,6 +14,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import type { Destination } from '../../../core/deliver/destination';
 import { waveBetween } from '../../../core/measure/between-samples';
 import type { PeakPlace } from '../../../engine/measure/peak-places';
@@ -50,7 +51,7 @@ function usePlaces(buffer: StereoBuffer | null): Found {
         const overs = peaks.filter(({ truePeakDbtp }) => truePeakDbtp > 0);
         if (!left) setFound({ of: buffer, places: overs.length > 0 ? overs : peaks, problem: null });
       },
-      (error: Error) => !left && setFound({ of: buffer, places: null, problem: error.message }),
+      (error: Error) => !left && setFound({ of: buffer, places: null, problem: sentenceOf(error) }),
     );
     return () => {
       left = true;

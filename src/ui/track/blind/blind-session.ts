@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sentenceOf } from '../../../core/sentence-of';
 import {
   type BlindTest,
   blindTestListSchema,
@@ -171,7 +172,7 @@ export class BlindSession {
   private async attempt(work: () => Promise<unknown>): Promise<void> {
     this.store.setState({ problem: null });
     await work()
-      .catch((error: unknown) => this.store.setState({ problem: (error as Error).message }))
+      .catch((error: unknown) => this.store.setState({ problem: sentenceOf(error) }))
       .finally(() => this.store.setState({ busy: null }));
   }
 }

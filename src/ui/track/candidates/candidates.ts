@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sentenceOf } from '../../../core/sentence-of';
 import { FIRST_CANDIDATES, MOST_CANDIDATES, type Candidate } from '../../../contracts/candidate';
 import type { Lane } from '../../../core/lane/schema';
 import { laneKey } from '../../../engine/measure/queue';
@@ -182,7 +183,7 @@ export class Candidates {
 
   private change(entries: CandidateEntry[]): void {
     this.store.setState({ entries });
-    this.save(entries.map(({ what }) => what)).catch((error: unknown) => this.report((error as Error).message));
+    this.save(entries.map(({ what }) => what)).catch((error: unknown) => this.report(sentenceOf(error)));
   }
 
   private set(id: string, changes: Partial<CandidateEntry>): void {
@@ -241,7 +242,7 @@ export class Candidates {
 
   private failed(id: string, working: Working, error: Error): void {
     if (working.abort.signal.aborted || isUnwanted(error)) return;
-    this.set(id, { share: null, problem: error.message });
+    this.set(id, { share: null, problem: sentenceOf(error) });
   }
 
   private drop(id: string): void {

@@ -11,6 +11,7 @@ import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { adjustmentAmong } from '../../../contracts/adjustment';
 import { atLevel } from '../../../core/deliver/facts';
 import { masterFacts } from '../../../core/deliver/master-facts';
@@ -47,7 +48,7 @@ function useCompared(side: 'A' | 'B', id: string): Compared {
     const way = { signal: abort.signal, onShare: (share: number) => setFound({ key, ...NOTHING, share }) };
     editor.measureVersion(`side by side ${side}`, lane, way).then(
       (measurement) => !abort.signal.aborted && setFound({ key, ...NOTHING, measured: { lane, measurement } }),
-      (error: Error) => !abort.signal.aborted && setFound({ key, ...NOTHING, problem: error.message }),
+      (error: Error) => !abort.signal.aborted && setFound({ key, ...NOTHING, problem: sentenceOf(error) }),
     );
     return () => abort.abort();
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the key says what sounds of the lane

@@ -15,6 +15,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import type { Reference } from '../../../contracts/reference';
 import { movesTowards } from '../../../core/draft/closer';
 import { balanceDifference, THIRD_OCTAVES_HZ, type BalanceBand } from '../../../core/measure/balance';
@@ -82,7 +83,7 @@ function useMasterBalance(): { bands: BalanceBand[] | null; problem: string | nu
     let left = false;
     editor.balanceOf(rendered).then(
       (bands) => !left && setFound({ of: rendered, bands, problem: null }),
-      (error: Error) => !left && setFound({ of: rendered, bands: null, problem: error.message }),
+      (error: Error) => !left && setFound({ of: rendered, bands: null, problem: sentenceOf(error) }),
     );
     return () => {
       left = true;

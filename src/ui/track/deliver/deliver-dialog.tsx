@@ -1,5 +1,6 @@
 'use client';
 
+import { sentenceOf } from '../../../core/sentence-of';
 import { startedDeliverySchema } from '../../../contracts/delivery';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
@@ -81,7 +82,7 @@ export function DeliverDialog({ onClose }: { onClose: () => void }) {
       const { id } = await api(startedDeliverySchema, `/api/tracks/${track.id}/deliveries`, { method: 'POST', body });
       router.push(`/deliveries/${id}`);
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
       setStarting(false);
     }
   };

@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sentenceOf } from '../../../core/sentence-of';
 import {
   encodeChecksSchema,
   passageEncodesSchema,
@@ -81,7 +82,7 @@ export class EncodeChecks {
         this.onFinished();
       if (checks.some(underWay)) this.timer = setTimeout(() => void this.refresh(), AGAIN_MS);
     } catch (error) {
-      if (lane === this.lane) this.store.setState({ problem: (error as Error).message });
+      if (lane === this.lane) this.store.setState({ problem: sentenceOf(error) });
     }
   }
 
@@ -91,7 +92,7 @@ export class EncodeChecks {
       await send(`/api/versions/${this.version()}/encodes`, { method: 'POST', body: check });
       await this.refresh();
     } catch (error) {
-      this.store.setState({ problem: (error as Error).message });
+      this.store.setState({ problem: sentenceOf(error) });
     }
   }
 

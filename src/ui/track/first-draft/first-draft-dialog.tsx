@@ -16,6 +16,7 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { z } from 'zod';
+import { sentenceOf } from '../../../core/sentence-of';
 import { draftHabitsSchema } from '../../../contracts/draft';
 import type { Destination } from '../../../core/deliver/destination';
 import { READY_MADE } from '../../../core/deliver/ready-made';
@@ -141,7 +142,7 @@ function Sheet({
       onBoth(await editor.addDrafts(drafts));
       onClose();
     } catch (error) {
-      setFailure((error as Error).message);
+      setFailure(sentenceOf(error));
       setMaking(false);
     }
   };

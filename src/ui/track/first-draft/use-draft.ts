@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import type { Destination } from '../../../core/deliver/destination';
 import type { Draft } from '../../../core/draft/first-draft/draft';
 import type { DraftWishes } from '../../../core/draft/first-draft/request';
@@ -30,7 +31,7 @@ export function useSolver(): { runner: SolverRunner | null; problem: string | nu
         if (closed) runner.close();
         else setState({ runner, problem: null });
       },
-      (error: Error) => closed || setState({ runner: null, problem: error.message }),
+      (error: Error) => closed || setState({ runner: null, problem: sentenceOf(error) }),
     );
     return () => {
       closed = true;
@@ -57,7 +58,7 @@ export function useDraft(
     let left = false;
     runner.draft(destination, wishes, reference, edges).then(
       (draft) => left || !draft || setState({ of: key, draft, problem: null }),
-      (error: Error) => left || setState(({ draft }) => ({ of: key, draft, problem: error.message })),
+      (error: Error) => left || setState(({ draft }) => ({ of: key, draft, problem: sentenceOf(error) })),
     );
     return () => {
       left = true;

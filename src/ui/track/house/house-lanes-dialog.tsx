@@ -19,6 +19,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { keptHouseLanesSchema } from '../../../contracts/house-lane';
 import {
   foundAmong,
@@ -77,7 +78,7 @@ export function HouseLanesDialog({ onClose }: { onClose: () => void }) {
     try {
       await work();
     } catch (failure) {
-      setProblem((failure as Error).message);
+      setProblem(sentenceOf(failure));
     }
     setBusy(false);
   };
@@ -104,7 +105,7 @@ export function HouseLanesDialog({ onClose }: { onClose: () => void }) {
       await editor.beginAllFrom(chosen);
       onClose();
     });
-  const trouble = problem ?? unready ?? unheard ?? error?.message;
+  const trouble = problem ?? unready ?? unheard ?? (error && sentenceOf(error));
   const { id: _, ...file } = chosen ?? { id: null };
   return (
     <Dialog open onClose={onClose} maxWidth="md" fullWidth>

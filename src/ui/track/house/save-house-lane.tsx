@@ -10,6 +10,7 @@ import MenuItem from '@mui/material/MenuItem';
 import TextField from '@mui/material/TextField';
 import { useQueryClient } from '@tanstack/react-query';
 import { Controller, useForm } from 'react-hook-form';
+import { sentenceOf } from '../../../core/sentence-of';
 import { atRest } from '../../../core/house/handles';
 import { HOUSE_LANE_SCHEMA, houseLaneSchema, MATERIALS, PURPOSES } from '../../../core/house/house-lane';
 import { send } from '../../api';
@@ -34,7 +35,7 @@ export function SaveHouseLane({ onClose }: { onClose: () => void }) {
       await client.invalidateQueries({ queryKey: HOUSE_LANES_KEY });
       onClose();
     } catch (error) {
-      setError('name', { message: (error as Error).message });
+      setError('name', { message: sentenceOf(error) });
     }
   });
   const handles = lane.house?.handles.length ?? 0;

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import type { Lane } from '../../../core/lane/schema';
 import type { SolverRunner } from '../../../engine/measure/solver-runner';
 import { useEditor, useTransport } from '../context';
@@ -31,7 +32,7 @@ export function usePassages(runner: SolverRunner | null) {
       if (!playing) editor.transport.togglePlay();
       setProblem(null);
     } catch (error) {
-      setProblem((error as Error).message);
+      setProblem(sentenceOf(error));
       setHeard(null);
     }
   };

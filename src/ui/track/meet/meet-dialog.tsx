@@ -15,6 +15,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { useEffect, useRef, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { MAX_LABEL } from '../../../contracts/version';
 import { describeDestination } from '../../../core/deliver/describe';
 import type { Destination } from '../../../core/deliver/destination';
@@ -64,7 +65,7 @@ export function MeetDialog({ destination, onClose }: { destination: Destination;
   const label = `Meet ${destination.name}`.slice(0, MAX_LABEL);
   const growth = useGrowth();
   const [maxDbtp] = useState(() => ceilingForEncodes(destination, growth));
-  const failed = (error: unknown) => setProblem((error as Error).message);
+  const failed = (error: unknown) => setProblem(sentenceOf(error));
 
   useEffect(() => {
     let closed = false;

@@ -1,3 +1,4 @@
+import { sentenceOf } from '../../../core/sentence-of';
 import { releaseDetailSchema } from '../../../contracts/release';
 import { trackDetailsSchema, type TrackDetails } from '../../../contracts/track';
 import type { Destination } from '../../../core/deliver/destination';
@@ -89,7 +90,7 @@ export async function meetOthers(
       onOutcome(await meetTrack(details, destination, means, lane, signal));
     } catch (error) {
       if (signal.aborted) return;
-      onOutcome({ title, met: false, sentence: `Left as it is. ${(error as Error).message}` });
+      onOutcome({ title, met: false, sentence: `Left as it is. ${sentenceOf(error)}` });
     }
   }
 }

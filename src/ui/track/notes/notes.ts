@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import { sentenceOf } from '../../../core/sentence-of';
 import { type ChangeNote, type NewNote, type Note, noteSchema } from '../../../contracts/note';
 import { api, send } from '../../api';
 import { offerUndo } from '../../kit/undo-store';
@@ -30,7 +31,7 @@ export class Notes {
       this.show([...this.notes, added]);
       return added;
     } catch (error) {
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
       return null;
     }
   }
@@ -73,7 +74,7 @@ export class Notes {
   private tell(before: readonly Note[], sent: Promise<void>): void {
     sent.catch((error: unknown) => {
       this.show(before);
-      this.report((error as Error).message);
+      this.report(sentenceOf(error));
     });
   }
 }

@@ -11,6 +11,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { sentenceOf } from '../../../core/sentence-of';
 import { type Proposal, proposalListSchema } from '../../../contracts/proposal';
 import { versionStateSchema } from '../../../contracts/version';
 import { api, send } from '../../api';
@@ -100,7 +101,7 @@ export function ProposalsButton() {
     list.current?.focus();
     void work()
       .then(() => setProblem(null))
-      .catch((caught: Error) => setProblem(caught.message))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .finally(() => void client.invalidateQueries({ queryKey }));
   };
   const decide = (id: string) => `/api/proposals/${id}`;

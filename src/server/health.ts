@@ -17,7 +17,29 @@ export interface Health {
 
 /** An answer is shared by all requests within this time. */
 const FRESH_MS = 2000;
-const holder = globalThis as { copperHealth?: { at: number; found: Promise<Health> } };
+/** Programs do not come and go: what a start of one costs is paid this often. */
+const PROGRAM_FRESH_MS = 60_000;
+interface Kept<Found> {
+  at: number;
+  found: Promise<Found>;
+}
+const holder = globalThis as { copperHealth?: Kept<Health>; copperFfmpeg?: Kept<boolean> };
+
+/** What was found last, unless that is too long ago. */
+function fresh<Found>(kept: Kept<Found> | undefined, ms: number, look: () => Promise<Found>): Kept<Found> {
+  const now = Date.now();
+  return kept && now - kept.at <= ms ? kept : { at: now, found: look() };
+}
+
+/** Whether ffmpeg starts. One that did not is looked for again at once. */
+function ffmpegWorks(): Promise<boolean> {
+  const kept = fresh(holder.copperFfmpeg, PROGRAM_FRESH_MS, () => works(() => output('ffmpeg', ['-version'])));
+  holder.copperFfmpeg = kept;
+  void kept.found.then((found) => {
+    if (!found && holder.copperFfmpeg === kept) holder.copperFfmpeg = undefined;
+  });
+  return kept.found;
+}
 
 async function works(check: () => Promise<unknown>): Promise<boolean> {
   try {
@@ -34,7 +56,7 @@ async function look(): Promise<Health> {
       await requireMatchingStore(database(), storeFolder());
       await access(storeFolder(), constants.W_OK);
     }),
-    works(() => output('ffmpeg', ['-version'])),
+    ffmpegWorks(),
     works(async () => (await workersThere(database())).length > 0),
   ]);
   return { database: databaseWorks, store, ffmpeg, worker };
@@ -42,7 +64,6 @@ async function look(): Promise<Health> {
 
 /** Whether everything the application depends on answers; checked once for simultaneous requests. */
 export function health(): Promise<Health> {
-  const now = Date.now();
-  if (!holder.copperHealth || now - holder.copperHealth.at > FRESH_MS) holder.copperHealth = { at: now, found: look() };
+  holder.copperHealth = fresh(holder.copperHealth, FRESH_MS, look);
   return holder.copperHealth.found;
 }

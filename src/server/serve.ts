@@ -15,6 +15,8 @@ const KEEP_ALIVE_MS = 75_000;
 /** Requests under way are given this long when the server stops. */
 const STOP_MS = 8_000;
 const CONNECTIONS_MOST = 2000;
+/** Answers without any work as long as the process lives; whether everything works is at /api/health. */
+const LIVENESS = '/api/health/live';
 
 /** Serves the application on loopback until it is told to stop: as it was built, or in development as it stands. */
 async function main(): Promise<void> {
@@ -25,6 +27,7 @@ async function main(): Promise<void> {
   await application.prepare();
   const handle = application.getRequestHandler();
   const server = createServer((request, response) => {
+    if (request.url === LIVENESS) return void response.writeHead(204, { 'Cache-Control': 'no-store' }).end();
     request.headers[ADDRESS_HEADER] = request.socket.remoteAddress ?? 'unknown';
     void handle(request, response);
   });

@@ -15,6 +15,7 @@ const env = {
   COPPER_DATABASE_PORT: String(DATABASE_PORT),
   COPPER_DEMO: 'no',
   COPPER_LOG_LEVEL: 'silent',
+  COPPER_PATIENCE_MS: '2000',
   DATABASE_URL: '',
 };
 let start: ChildProcess;
@@ -83,6 +84,40 @@ test.each(['server', 'worker'])('a %s that dies is started again', async (name) 
   await well();
 });
 
+test('a server that hangs is started again', async () => {
+  const before = number('server');
+  process.kill(before, 'SIGSTOP');
+  await another(before, () => number('server'));
+  await well();
+  expect(said).toContain('does not answer and is started again');
+});
+
+test('on a busy machine a server that dies comes back, and is left to start', async () => {
+  said = '';
+  const loops = Array.from({ length: os.cpus().length * 2 }, () =>
+    spawn('nice', ['-n', '10', process.execPath, '-e', 'for (;;);'], { stdio: 'ignore' }),
+  );
+  try {
+    for (let i = 0; i < 3; i++) {
+      const before = number('server');
+      process.kill(before, 'SIGKILL');
+      await another(before, () => number('server'));
+      await well(30_000);
+    }
+  } finally {
+    for (const loop of loops) loop.kill('SIGKILL');
+  }
+  expect(said).not.toContain('does not answer');
+});
+
+test('liveness answers without asking anything else', async () => {
+  const worker = number('worker');
+  process.kill(worker, 'SIGSTOP');
+  const answer = await fetch(`http://127.0.0.1:${PORT}/api/health/live`);
+  expect([answer.status, await answer.text()]).toEqual([204, '']);
+  process.kill(worker, 'SIGCONT');
+});
+
 test('PostgreSQL that dies is started again', async () => {
   const pid = () => numberIn('postgresql', 'cluster', 'postmaster.pid');
   const before = pid()!;
@@ -110,6 +145,22 @@ test('a second start from the same folder is refused; after the first was killed
   await until('it says that it is ready', () => Promise.resolve(said.includes('Copper Lane is ready')), 60_000);
   expect(said).toContain('Taking over');
   expect(number('server')).not.toBe(before);
+  await well();
+});
+
+test('a start that is killed while it prepares holds up no other; nor does PostgreSQL that ends meanwhile', async () => {
+  start.kill('SIGTERM');
+  await gone(start);
+  begin();
+  await until('it prepares', () => Promise.resolve(said.includes('Starting PostgreSQL')));
+  start.kill('SIGKILL');
+  await gone(start);
+  begin();
+  const pid = await until('PostgreSQL runs', () =>
+    Promise.resolve(numberIn('postgresql', 'cluster', 'postmaster.pid')),
+  );
+  process.kill(pid, 'SIGKILL');
+  await until('it says that it is ready', () => Promise.resolve(said.includes('Copper Lane is ready')), 60_000);
   await well();
 });
 

@@ -1,11 +1,21 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { examine } from './examine';
 import type { Answer, Slip } from './slip';
+
+/** Accepted files that the desk keeps: those that came last. */
+const MOST_KEPT = 20;
+
+async function clear(accepted: string): Promise<void> {
+  const places = (await readdir(accepted)).map((name) => path.join(accepted, name));
+  const dated = await Promise.all(places.map(async (place) => ({ place, at: (await stat(place)).mtimeMs })));
+  const old = dated.sort((a, b) => b.at - a.at).slice(MOST_KEPT);
+  for (const { place } of old) await rm(place, { recursive: true, force: true });
+}
 
 /**
  * The receiving desk: a simulated stand-in for whoever a delivery is for. It takes a file with its slip, examines it with
@@ -25,6 +35,7 @@ export async function receive(folder: string, slip: Slip, file: Readable): Promi
       await mkdir(place, { recursive: true });
       await rename(arrived, path.join(place, slip.name));
       await writeFile(path.join(place, '.slip.json'), JSON.stringify({ slip, answer }, null, 2));
+      await clear(accepted);
     }
     return answer;
   } finally {

@@ -4,6 +4,7 @@ import { rm } from 'node:fs/promises';
 import path from 'node:path';
 import { FileStore } from '@tus/file-store';
 import { MemoryLocker, Server } from '@tus/server';
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { trackParticularsSchema } from '../contracts/release';
 import { getConfig } from './config';
@@ -13,16 +14,24 @@ import { fileNameOf, sentFile, type SentFile } from './http/upload';
 import { isDiskFull } from './failures';
 import { diskFull, Problem } from './problem';
 import { audioStore, storeFolder } from './store/audio-store';
-import { requireRoomFor } from './store/room';
+import { forgetEndedUploads, requireRoom, requireRoomFor, UPLOADS } from './store/room';
 
 /** Where uploads are sent to, in pieces. */
 const UPLOADS_PATH = '/api/uploads';
 /** An upload that nobody goes on with is forgotten after this long. */
 const KEPT_MS = 24 * 3600 * 1000;
 const ID = /^([0-9a-f-]{36})\.[0-9a-f-]{36}$/;
+/** Uploads that an account may have begun and not finished. */
+const MOST_UNFINISHED = 20;
+/** Uploads of all accounts are begun one after another, so that no two count on the same room (a number of our own). */
+const BEGINNING_LOCK = 3400_019;
+
+function idOf(request: Request): string {
+  return new URL(request.url).pathname.split('/').at(-1) ?? '';
+}
 
 function folder(): string {
-  return path.join(storeFolder(), 'uploads');
+  return path.join(storeFolder(), UPLOADS);
 }
 
 // One of each for the process: pieces of one upload that arrive together take turns.
@@ -44,6 +53,23 @@ function requireOwnUpload(accountId: string, id: string): void {
     throw new Problem(404, 'This upload does not exist, or has expired. Start it again.');
 }
 
+/** Begins an upload of an account, and holds the room for it. Throws a Problem: 413, 429 or 507. */
+async function beginUpload(accountId: string, id: string, bytes: number): Promise<void> {
+  await database().transaction(async (trx) => {
+    await trx.raw('select pg_advisory_xact_lock(?)', [BEGINNING_LOCK]);
+    await forgetEndedUploads(trx, audioStore());
+    const [{ count }] = await trx('uploads').where({ account_id: accountId }).count<{ count: string }[]>('id');
+    if (Number(count) >= MOST_UNFINISHED)
+      throw new Problem(
+        429,
+        `${MOST_UNFINISHED} uploads of this account are not finished. Finish or cancel one of them; those that nobody goes on with are removed after a day.`,
+        { retryAfterSeconds: 60 },
+      );
+    await requireRoomFor(trx, audioStore(), accountId, bytes);
+    await trx('uploads').insert({ id, account_id: accountId, bytes });
+  });
+}
+
 /**
  * Answers the requests of a resumable upload (the tus protocol, version 1): an upload is created with its length, filled
  * piece by piece, asked about after an interruption, and ended. What is done with the file comes after, see {@link withSentFile}.
@@ -58,7 +84,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
     relativeLocation: true,
     namingFunction: () => `${accountId}.${randomUUID()}`,
     onIncomingRequest: (_, id) => Promise.resolve().then(() => requireOwnUpload(accountId, id)),
-    onUploadCreate: async (_, { size }) => {
+    onUploadCreate: async (_, { id, size }) => {
       if (size === undefined) throw new Problem(422, 'The upload does not say how long the file is.');
       if (size === 0) throw new Problem(422, 'The file is empty. Export the mix again and upload it again.');
       if (size > maxUploadBytes)
@@ -66,7 +92,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
           413,
           `The file is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the maximum for a mix.`,
         );
-      await requireRoomFor(database(), audioStore(), accountId, size);
+      await beginUpload(accountId, id, size);
       return {};
     },
     onResponseError: (_, error) => {
@@ -74,7 +100,14 @@ export async function answerUpload(accountId: string, request: Request): Promise
       return error instanceof Error && isDiskFull(error) ? refusal(diskFull()) : undefined;
     },
   });
-  return server.handleWeb(request);
+  // What has grown since then, of this account or any other program, may have taken the room.
+  if (request.method === 'PATCH') await requireRoom(audioStore(), Number(request.headers.get('content-length') ?? 0));
+  const answer = await server.handleWeb(request);
+  if (request.method === 'DELETE' && answer.ok)
+    await database()('uploads')
+      .where({ id: idOf(request) })
+      .delete();
+  return answer;
 }
 
 /** A whole upload as a file that was sent. Throws a Problem: 404 for another's, 409 while bytes are missing. */
@@ -91,7 +124,12 @@ async function sentUpload(accountId: string, id: string, name: string): Promise<
       409,
       `Only ${upload.offset} of ${upload.size ?? 'an unknown number of'} bytes of ${fileName} have arrived. Finish the upload first.`,
     );
-  return { fileName, body: createReadStream(path.join(folder(), id)), announcedBytes: upload.size };
+  return {
+    fileName,
+    body: createReadStream(path.join(folder(), id)),
+    announcedBytes: upload.size,
+    heldBytes: upload.size,
+  };
 }
 
 /** Forgets an upload, once its file has been taken or refused. */
@@ -100,6 +138,7 @@ async function forgetUpload(id: string): Promise<void> {
     .remove(id)
     .catch(() => {});
   await rm(path.join(folder(), id), { force: true });
+  await database()('uploads').where({ id }).delete();
 }
 
 const sentUploadSchema = z.strictObject({
@@ -131,6 +170,8 @@ export async function withSentFile<T>(
 }
 
 /** Removes what nobody went on with. */
-export async function forgetStaleUploads(): Promise<number> {
-  return uploads().deleteExpired();
+export async function forgetStaleUploads(db: Knex): Promise<number> {
+  const removed = await uploads().deleteExpired();
+  await forgetEndedUploads(db, audioStore());
+  return removed;
 }

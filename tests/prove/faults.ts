@@ -266,7 +266,8 @@ export async function beginUpload(owner: Client, bytes: Buffer) {
     });
     return Number(answer.headers.get('upload-offset'));
   };
-  return { id, status: created.status, send };
+  const cancel = async () => (await fetch(`${owner.url}/api/uploads/${id}`, { method: 'DELETE', headers })).status;
+  return { id, status: created.status, send, cancel };
 }
 
 /** Runs as root, or through sudo. */

@@ -1,8 +1,9 @@
-// prove faults | fuzz | sound [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
+// prove faults | attack | fuzz | sound [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
 // bounded in count. What is found is printed and ends with status 1; `./test` runs short versions of the same.
 import { execFileSync } from 'node:child_process';
 import { parseArgs } from 'node:util';
 import { Application } from '../support/application';
+import { ATTACKS, QUOTA_GB } from './attack';
 import { FAULTS } from './faults';
 import { fuzz } from './fuzz';
 import { sound } from './sound';
@@ -13,8 +14,8 @@ const { positionals, values } = parseArgs({
 });
 const [what] = positionals;
 const [seed, times] = [Number(values.seed), Number(values.times)];
-if (!['faults', 'fuzz', 'sound'].includes(what) || !Number.isInteger(seed) || !(times >= 1 && times <= 20))
-  throw new Error('Say what to look for: npm run prove -- faults | fuzz | sound [--seed N] [--times 1…20]');
+if (!['faults', 'attack', 'fuzz', 'sound'].includes(what) || !Number.isInteger(seed) || !(times >= 1 && times <= 20))
+  throw new Error('Say what to look for: npm run prove -- faults | attack | fuzz | sound [--seed N] [--times 1…20]');
 
 let failed = 0;
 async function step(name: string, work: () => Promise<void>): Promise<void> {
@@ -28,9 +29,9 @@ async function step(name: string, work: () => Promise<void>): Promise<void> {
   }
 }
 
-async function withApplication(work: (application: Application) => Promise<void>): Promise<void> {
+async function withApplication(work: (application: Application) => Promise<void>, more = {}): Promise<void> {
   execFileSync('scripts/build-app', { stdio: 'inherit' });
-  const env = { COPPER_MIN_FREE_MB: '0', COPPER_PROXIES: '1' };
+  const env = { COPPER_MIN_FREE_MB: '0', COPPER_PROXIES: '1', ...more };
   const application = await new Application({ port: 3489, databasePort: 5489, env }).start();
   try {
     await work(application);
@@ -44,6 +45,13 @@ if (what === 'faults')
     for (let i = 0; i < times; i++)
       for (const fault of FAULTS) await step(fault.name, () => fault.provoke(application));
   });
+if (what === 'attack')
+  await withApplication(
+    async (application) => {
+      for (const { name, attack } of ATTACKS) await step(name, () => attack(application, 5 * times));
+    },
+    { COPPER_QUOTA_GB: String(QUOTA_GB), COPPER_STALL_MS: '3000' },
+  );
 if (what === 'fuzz')
   await withApplication(async ({ url, databaseUrl }) => {
     for (let i = 0; i < times; i++)

@@ -7,6 +7,7 @@ import { z } from 'zod';
 import { hashFile, type AudioStore } from '../store/audio-store';
 import { matchStore, readMark, writeMark } from '../store/identity';
 import { referencedFiles } from '../store/references';
+import { requireRoom } from '../store/room';
 import { QUARANTINE } from '../store/sweep';
 
 const run = promisify(execFile);
@@ -34,13 +35,29 @@ async function program(name: string): Promise<string> {
 /**
  * Writes database and audio into a folder. Stored files never change and are kept for days after nothing refers to
  * them, so those that the database refers to when it is dumped are all there to be copied after it. A folder that
- * exists is refused; one that was interrupted is left with the name `….part`.
+ * exists is refused. What a failure leaves is removed; what a killed process left, with the name `….part`, by the next backup
+ * to the same folder. Throws a Problem (507) when the disk of the folder has no room.
  */
 export async function backUp(db: Knex, databaseUrl: string, store: AudioStore, target: string): Promise<Manifest> {
   await matchStore(db, store.folder);
   if (await stat(target).catch(() => null)) throw new Error(`${target} already exists. Choose a folder that does not.`);
   const part = `${target}.part`;
   await rm(part, { recursive: true, force: true });
+  try {
+    return await writeBackup(db, databaseUrl, store, part, target);
+  } catch (error) {
+    await rm(part, { recursive: true, force: true });
+    throw error;
+  }
+}
+
+async function writeBackup(
+  db: Knex,
+  databaseUrl: string,
+  store: AudioStore,
+  part: string,
+  target: string,
+): Promise<Manifest> {
   await mkdir(path.join(part, 'files'), { recursive: true, mode: 0o700 });
   const dump = path.join(part, DUMP);
   // The references are read from the very snapshot that is dumped.
@@ -53,6 +70,9 @@ export async function backUp(db: Knex, databaseUrl: string, store: AudioStore, t
     },
     { isolationLevel: 'repeatable read', readOnly: true },
   );
+  let bytes = 0;
+  for (const hash of files) bytes += await store.size(hash).catch(() => 0);
+  await requireRoom({ folder: part }, bytes);
   for (const hash of files) {
     const copy = path.join(part, 'files', hash);
     await copyFile(store.path(hash), copy).catch(() => copyFile(path.join(store.folder, QUARANTINE, hash), copy));

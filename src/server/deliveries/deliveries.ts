@@ -17,6 +17,7 @@ import { requireOwn } from '../ownership';
 import { impulsesOf } from '../impulses/impulses';
 import type { DeliverySummary, LatestDelivery, NewDeliveries, NewDelivery } from '../../contracts/delivery';
 import { adjustmentFor, keepAdjustment } from '../versions/adjustments';
+import { deliveredBytesPerSecond, reserve } from '../store/reserve';
 import { deliveredName } from './delivered-name';
 import type { DeliveryOrder } from '../render/delivery';
 
@@ -100,6 +101,7 @@ async function queueDelivery(
       `The lane of “${lane.name}” has no limiter that can be driven by ${driveDb} dB. Change the drive for ${destination.name}, or the limiter.`,
     );
   await keepAdjustment(trx, versionId, destinationId, { levelDb, driveDb });
+  const reserved = await reserve(trx, accountId, [mix.id], (rate) => deliveredBytesPerSecond(destination, rate));
   const { fileNamePattern } = await settingsOf(trx, accountId);
   const values = {
     artist: track.artist || release.artist,
@@ -122,6 +124,7 @@ async function queueDelivery(
       level_db: levelDb,
       drive_db: driveDb,
       file_name: deliveredName(fileNamePattern, values, destination),
+      reserved_bytes: reserved,
     })
     .returning<{ id: string }[]>('id');
   await enqueue(trx, 'deliver', id);

@@ -5,6 +5,7 @@ import { create as contentDisposition } from 'content-disposition';
 import filenamify from 'filenamify';
 import { receiptSchema, type Receipt } from '../../core/deliver/receipt';
 import { database } from '../database/connection';
+import { lazyStream } from '../http/lazy-stream';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
@@ -50,12 +51,21 @@ async function packedOf(releaseId: string): Promise<Packed[]> {
   });
 }
 
+async function* piecesOf(zip: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Array, void, undefined> {
+  const reader = zip.getReader();
+  try {
+    for (let piece = await reader.read(); !piece.done; piece = await reader.read()) yield piece.value;
+  } finally {
+    await reader.cancel();
+  }
+}
+
 /**
  * A release's finished files in one zip, streamed: files in a folder for each destination, receipts, checksums, figures and
  * a delivery note. Nothing is compressed: sound does not get smaller. Throws a Problem: 404 for another's, 409 without a
  * finished delivery.
  */
-export async function releasePackage(accountId: string, releaseId: string): Promise<Response> {
+export async function releasePackage(request: Request, accountId: string, releaseId: string): Promise<Response> {
   const release = await requireOwn<{ title: string; artist: string }>(database(), 'releases', accountId, releaseId, [
     ...(['title', 'artist'] as const),
   ]);
@@ -103,10 +113,13 @@ export async function releasePackage(accountId: string, releaseId: string): Prom
     for (const { file, ...entry } of files)
       yield { ...entry, input: Readable.toWeb(createReadStream(file)) as ReadableStream<Uint8Array<ArrayBuffer>> };
   }
-  return new Response(makeZip(entries()), {
-    headers: {
-      'Content-Type': 'application/zip',
-      'Content-Disposition': contentDisposition(`${root}.zip`),
+  return new Response(
+    lazyStream(() => piecesOf(makeZip(entries())), request.signal),
+    {
+      headers: {
+        'Content-Type': 'application/zip',
+        'Content-Disposition': contentDisposition(`${root}.zip`),
+      },
     },
-  });
+  );
 }

@@ -10,6 +10,7 @@ import { enqueue } from '../jobs/queue';
 import { subjectOf } from '../measurements/subject';
 import { requireOwn } from '../ownership';
 import { notFound, Problem } from '../problem';
+import { reserve } from '../store/reserve';
 import type { CheckOrder } from './check-master';
 
 /** Checks that are kept of a mix: those that were asked for last. */
@@ -45,8 +46,10 @@ export async function startEncodeCheck(
     const { mixId, trackId, lane } = await subjectOf(trx, accountId, versionId);
     const key = await measurementKey(mixId, lane);
     const waiting = { status: 'waiting', progress: 0, problem: null, result: null, file_hash: null, crashes: 0 };
+    const reserved = await reserve(trx, accountId, [mixId], () => kbps * 125);
     const [row] = await trx('encode_checks')
       .insert({
+        reserved_bytes: reserved,
         ...{ track_id: trackId, mix_id: mixId, key, lane: JSON.stringify(lane), codec, kbps },
         limit_dbtp: limitDbtp,
       })

@@ -2,40 +2,27 @@ import { open } from 'node:fs/promises';
 import { create as contentDisposition } from 'content-disposition';
 import fresh from 'fresh';
 import parseRange from 'range-parser';
+import { lazyStream } from './lazy-stream';
 
 const CHUNK = 256 * 1024;
 /** What the parser of ranges answers when there is none, and when none of it lies in the file. */
 const NO_RANGE = -2;
 const UNSATISFIABLE = -1;
 
-/** A pull-driven stream of part of a file; it closes the file also when the reader goes away. */
-async function stream(file: string, start: number, end: number): Promise<ReadableStream<Uint8Array>> {
+/** The bytes of part of a file; it is open only while it is read. */
+async function* partOf(file: string, start: number, end: number): AsyncGenerator<Uint8Array, void, undefined> {
   const handle = await open(file, 'r');
-  let position = start;
-  return new ReadableStream<Uint8Array>(
-    {
-      async pull(controller) {
-        const wanted = Math.min(CHUNK, end - position + 1);
-        if (wanted <= 0) {
-          await handle.close();
-          controller.close();
-          return;
-        }
-        const { bytesRead, buffer } = await handle.read(new Uint8Array(wanted), 0, wanted, position);
-        if (bytesRead === 0) {
-          await handle.close();
-          controller.error(new Error('The file got shorter while it was being read.'));
-          return;
-        }
-        position += bytesRead;
-        controller.enqueue(buffer.subarray(0, bytesRead));
-      },
-      async cancel() {
-        await handle.close();
-      },
-    },
-    { highWaterMark: 2 },
-  );
+  try {
+    for (let position = start; position <= end;) {
+      const wanted = Math.min(CHUNK, end - position + 1);
+      const { bytesRead, buffer } = await handle.read(new Uint8Array(wanted), 0, wanted, position);
+      if (bytesRead === 0) throw new Error('The file got shorter while it was being read.');
+      position += bytesRead;
+      yield buffer.subarray(0, bytesRead);
+    }
+  } finally {
+    await handle.close();
+  }
 }
 
 export interface FileOptions {
@@ -52,10 +39,7 @@ export interface FileOptions {
  * Answers with a file, or the part of it that a Range header asks for. The framework sends bodies chunked and drops
  * Content-Length: who needs the size asks for a range and reads it from Content-Range.
  */
-export async function fileResponse(
-  request: Request,
-  { file, size, type, hash, downloadAs }: FileOptions,
-): Promise<Response> {
+export function fileResponse(request: Request, { file, size, type, hash, downloadAs }: FileOptions): Response {
   const headers = new Headers({
     'Accept-Ranges': 'bytes',
     'Content-Type': type,
@@ -74,8 +58,14 @@ export async function fileResponse(
   }
   // Several ranges, and anything that is not a range, get the whole file, as the standard allows.
   if (typeof ranges === 'number' || ranges.type !== 'bytes' || ranges.length !== 1)
-    return new Response(await stream(file, 0, size - 1), { headers });
+    return new Response(
+      lazyStream(() => partOf(file, 0, size - 1), request.signal),
+      { headers },
+    );
   const [{ start, end }] = ranges;
   headers.set('Content-Range', `bytes ${start}-${end}/${size}`);
-  return new Response(await stream(file, start, end), { status: 206, headers });
+  return new Response(
+    lazyStream(() => partOf(file, start, end), request.signal),
+    { status: 206, headers },
+  );
 }

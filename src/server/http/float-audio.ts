@@ -4,6 +4,7 @@ import type { Accepts } from '../codecs/container';
 import { floatWave } from '../codecs/decode';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
+import { lazyStream } from './lazy-stream';
 
 const rateSchema = z.coerce.number().int().min(8000).max(384000);
 
@@ -14,20 +15,29 @@ export function rateOf(request: Request): number {
   return rate.data;
 }
 
-/** Conversions that run at once: a page with nine candidates asks for a few. */
+/** Conversions that run at once, of all accounts and of one: a page with nine candidates asks for a few. */
 const MOST_AT_ONCE = 24;
-let running = 0;
+const MOST_OF_ONE = 10;
+// Routes are bundled apart, and share what is counted here.
+const holder = globalThis as { copperConversions?: Map<string, number> };
+const running = (holder.copperConversions ??= new Map<string, number>());
 
-/** Counts while it is read. */
-async function* counted(
-  wave: AsyncGenerator<Uint8Array, void, undefined>,
-): AsyncGenerator<Uint8Array, void, undefined> {
-  running++;
-  try {
-    yield* wave;
-  } finally {
-    running--;
+/** Lets an account convert, until what it gives is called. Throws a Problem (503) while it, or all together, have as many as they may. */
+function takeTurn(accountId: string): () => void {
+  const all = [...running.values()].reduce((sum, count) => sum + count, 0);
+  const own = running.get(accountId) ?? 0;
+  if (all >= MOST_AT_ONCE || own >= MOST_OF_ONE) {
+    const who = own < MOST_OF_ONE ? 'The server is' : 'For this account the server is';
+    throw new Problem(503, `${who} converting as much audio as it can. Try again in a moment.`, {
+      retryAfterSeconds: 5,
+    });
   }
+  running.set(accountId, own + 1);
+  return () => {
+    const left = running.get(accountId)! - 1;
+    if (left > 0) running.set(accountId, left);
+    else running.delete(accountId);
+  };
 }
 
 /** A file of the store, of some frames at a sample rate in Hz. */
@@ -47,17 +57,14 @@ export interface StoredAudio {
 
 /**
  * A file decoded to a WAV of 32-bit floats, at another rate where one is asked for: converted by soxr. It is made as it is
- * read, and ends when the reader goes away.
+ * read, and ends when the reader goes away or stalls. Throws a Problem (503) when the account has too many.
  */
 export async function floatAudio(
   request: Request,
+  accountId: string,
   { hash, frames, sampleRate, storedRate = sampleRate, ...decoding }: StoredAudio,
   rate: number,
 ): Promise<Response> {
-  if (running >= MOST_AT_ONCE)
-    throw new Problem(503, 'The server is converting as much audio as it can. Try again in a moment.', {
-      retryAfterSeconds: 5,
-    });
   const file = await audioStore().locate(hash);
   const options = {
     frames: framesAtRate(frames, sampleRate, rate),
@@ -65,22 +72,8 @@ export async function floatAudio(
     resampled: rate !== storedRate,
     ...decoding,
   };
-  const wave = counted(floatWave(file, options));
-  request.signal.addEventListener('abort', () => void wave.return(undefined), { once: true });
-  const stream = new ReadableStream<Uint8Array>(
-    {
-      async pull(controller) {
-        const { done, value } = await wave.next();
-        if (done) controller.close();
-        else controller.enqueue(value);
-      },
-      async cancel() {
-        await wave.return(undefined);
-      },
-    },
-    { highWaterMark: 2 },
+  return new Response(
+    lazyStream(() => floatWave(file, options), request.signal, takeTurn(accountId)),
+    { headers: { 'Content-Type': 'audio/wav', 'Cache-Control': 'private, no-store' } },
   );
-  return new Response(stream, {
-    headers: { 'Content-Type': 'audio/wav', 'Cache-Control': 'private, no-store' },
-  });
 }

@@ -74,6 +74,13 @@ async function within<T>(seconds: number | null, work: Promise<T>): Promise<T> {
   }
 }
 
+/** The answer to HEAD has no body; what would have made it has not begun, and never does. */
+async function headOnly({ method }: Request, response: Response): Promise<Response> {
+  if (method !== 'HEAD' || !response.body) return response;
+  await response.body.cancel();
+  return new Response(null, response);
+}
+
 /** A route handler for anyone: refuses what another site sends, limits the time, and answers problems. */
 export function publicRoute(
   handle: (request: Request) => Promise<Response | object | void>,
@@ -82,7 +89,7 @@ export function publicRoute(
   return async (request: Request): Promise<Response> => {
     try {
       requireSameOrigin(request);
-      return respond(await within(seconds, handle(request)));
+      return await headOnly(request, respond(await within(seconds, handle(request))));
     } catch (error) {
       return answerError(error, request);
     }

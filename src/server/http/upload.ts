@@ -10,6 +10,8 @@ export interface SentFile {
   body: Readable;
   /** Length that the sender announced; null when it did not. */
   announcedBytes: number | null;
+  /** Bytes that count as the account's already, since they were uploaded before. */
+  heldBytes?: number;
 }
 
 /** A file's name as it is kept. Throws a Problem (400) when there is none. */

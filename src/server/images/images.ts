@@ -17,6 +17,7 @@ import { enqueue } from '../jobs/queue';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { getRelease } from '../releases/releases';
+import { deliveredBytesPerSecond, reserve } from '../store/reserve';
 import { adjustmentFor } from '../versions/adjustments';
 import { chosenVersions } from '../versions/chosen-version';
 import { partsOf } from './image-parts';
@@ -97,8 +98,15 @@ export async function startImage(
       ...{ schema: PROGRAMME_SCHEMA, title, artist, ean, copyright, year, destination, tracks },
     };
     const values = { artist, release: title, destination: destination.name, title: 'image', ean };
+    const reserved = await reserve(
+      trx,
+      accountId,
+      tracks.map(({ mixId }) => mixId),
+      (rate) => deliveredBytesPerSecond(destination, rate),
+    );
     const [{ id }] = await trx('images')
       .insert({
+        reserved_bytes: reserved,
         release_id: releaseId,
         programme: JSON.stringify(programme),
         file_name: deliveredName('{artist} - {release} {title} ({destination})', values, destination),

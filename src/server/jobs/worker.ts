@@ -138,7 +138,7 @@ async function main(): Promise<void> {
     await purgeRemoved(db, log());
     await removeAbandonedRuns(db, store, id);
     await sweep(store, await referenced(), log());
-    await forgetStaleUploads();
+    await forgetStaleUploads(db);
     await forgetOldAttempts(db);
   });
   [report, recover, tidy].forEach((each) => each());

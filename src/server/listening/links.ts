@@ -8,7 +8,8 @@ import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
-import { listeningProgramme, listeningProgrammeSchema, updatedProgramme } from './programme';
+import { reserve } from '../store/reserve';
+import { listeningProgramme, listeningProgrammeSchema, updatedProgramme, type ListeningProgramme } from './programme';
 
 /** Random bytes in an address. */
 const TOKEN_BYTES = 24;
@@ -29,6 +30,8 @@ function requireLater(expiresAt: string | null | undefined): void {
 export async function createLink(accountId: string, releaseId: string, asked: NewLink): Promise<{ id: string }> {
   const { recipient, passphrase, expiresAt, download, lossless, handles } = asked;
   requireLater(expiresAt);
+  // Nobody has the server hash for a release that is not theirs.
+  await requireOwn(database(), 'releases', accountId, releaseId, ['id']);
   const token = randomBytes(TOKEN_BYTES).toString('base64url');
   const secret = { token_hash: tokenHash(token), sealed_token: await seal(token) };
   const passphrase_hash = passphrase === null ? null : await hashPassword(passphrase);
@@ -38,8 +41,10 @@ export async function createLink(accountId: string, releaseId: string, asked: Ne
     if (Number(count) >= MOST_LINKS)
       throw new Problem(422, `A release has at most ${MOST_LINKS} links. Delete those that are no longer needed.`);
     const programme = await listeningProgramme(trx, accountId, releaseId, asked);
+    const reserved = await streamBytes(trx, accountId, programme, asked);
     const [{ id }] = await trx('listening_links')
       .insert({
+        reserved_bytes: reserved,
         ...{ release_id: releaseId, recipient, download, lossless, handles, expires_at: expiresAt },
         ...{ passphrase_hash, ...secret },
         programme: JSON.stringify(programme),
@@ -48,6 +53,23 @@ export async function createLink(accountId: string, releaseId: string, asked: Ne
     await enqueue(trx, 'listening', id);
     return { id };
   });
+}
+
+/** Bytes a second of a source in both encodes, and of one in FLAC at 48 kHz and 24 bits, at most. */
+const ENCODED_BYTES = (160_000 + 192_000) / 8;
+const LOSSLESS_BYTES = 48_000 * 2 * 3;
+
+/** Bytes that a link's streams are going to take. Throws a Problem as {@link reserve} does. */
+function streamBytes(
+  trx: Knex,
+  accountId: string,
+  { tracks }: ListeningProgramme,
+  { lossless, download }: Pick<LinkRow, 'lossless' | 'download'>,
+): Promise<number> {
+  const mixIds = tracks.map(({ mixId }) => mixId);
+  const sources = tracks.some(({ other }) => other) ? 3 : 2;
+  const whole = Number(lossless) + Number(download);
+  return reserve(trx, accountId, mixIds, () => sources * ENCODED_BYTES + whole * LOSSLESS_BYTES);
 }
 
 /** A row of the table of links. */
@@ -110,7 +132,7 @@ export async function changeLink(
 ): Promise<void> {
   requireLater(expiresAt);
   await database().transaction(async (trx) => {
-    const columns = ['release_id', 'programme', 'status'] as const;
+    const columns = ['release_id', 'programme', 'status', 'lossless', 'download'] as const;
     const row = await requireOwn<Pick<LinkRow, (typeof columns)[number]>>(
       ...([trx, 'listening_links', accountId, id, columns, { lock: true }] as const),
     );
@@ -126,6 +148,7 @@ export async function changeLink(
     await trx('listening_links')
       .where({ id })
       .update({
+        reserved_bytes: await streamBytes(trx, accountId, programme, row),
         ...{ programme: JSON.stringify(programme), status: 'waiting', progress: 0, problem: null, crashes: 0 },
         ...{ lease_token: null, held_because: null, waiting_since: trx.fn.now() },
       });

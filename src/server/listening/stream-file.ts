@@ -25,7 +25,7 @@ export async function streamFile(request: Request, link: LinkRow, what: string, 
   if (!asked.success) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
   const hash = await fileOf(link, { ...asked.data, place: -1 });
   const store = audioStore();
-  const answer = await fileResponse(request, {
+  const answer = fileResponse(request, {
     ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES[asked.data.codec] },
   });
   // Not for long: a link that has ended is to be silent.

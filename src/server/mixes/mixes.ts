@@ -27,7 +27,7 @@ export interface ReceivedMix {
  */
 export async function receive<Result>(
   accountId: string,
-  { fileName, body, announcedBytes }: SentFile,
+  { fileName, body, announcedBytes, heldBytes }: SentFile,
   keep: (trx: Knex, mix: ReceivedMix) => Promise<Result>,
 ): Promise<Result> {
   const { maxUploadBytes } = getConfig();
@@ -38,7 +38,7 @@ export async function receive<Result>(
     );
   }
   const store = audioStore();
-  await requireRoomFor(database(), store, accountId, announcedBytes ?? 0);
+  await requireRoomFor(database(), store, accountId, announcedBytes ?? 0, heldBytes);
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();

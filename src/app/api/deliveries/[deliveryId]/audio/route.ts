@@ -5,6 +5,6 @@ import { route } from '@/server/http/route';
 /** The finished file decoded, in the time of its mix, at the rate that the query asks for. */
 export const GET = route(
   async ({ request, account, params }) =>
-    floatAudio(request, await deliveryAudio(account.id, params.deliveryId), rateOf(request)),
+    floatAudio(request, account.id, await deliveryAudio(account.id, params.deliveryId), rateOf(request)),
   { seconds: null },
 );

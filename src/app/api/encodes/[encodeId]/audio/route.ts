@@ -5,6 +5,6 @@ import { route } from '@/server/http/route';
 /** The encode decoded, in time with its master, at the rate that the query asks for. */
 export const GET = route(
   async ({ request, account, params }) =>
-    floatAudio(request, await encodeAudio(account.id, params.encodeId), rateOf(request)),
+    floatAudio(request, account.id, await encodeAudio(account.id, params.encodeId), rateOf(request)),
   { seconds: null },
 );

@@ -9,7 +9,7 @@ export const GET = route(
   async ({ request, account, params }) => {
     const { hash, format, frames, sampleRate } = await workingFile(account.id, params.mixId);
     if (new URL(request.url).searchParams.has('rate'))
-      return floatAudio(request, { hash, frames, sampleRate }, rateOf(request));
+      return floatAudio(request, account.id, { hash, frames, sampleRate }, rateOf(request));
     const store = audioStore();
     return fileResponse(request, {
       file: await store.locate(hash),

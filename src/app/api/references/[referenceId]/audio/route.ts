@@ -5,6 +5,6 @@ import { referenceAudio } from '@/server/references/references';
 /** The reference decoded, at the rate that the query asks for. */
 export const GET = route(
   async ({ request, account, params }) =>
-    floatAudio(request, await referenceAudio(account.id, params.referenceId), rateOf(request)),
+    floatAudio(request, account.id, await referenceAudio(account.id, params.referenceId), rateOf(request)),
   { seconds: null },
 );

@@ -1,0 +1,141 @@
+// What one visitor or one account does to harm the others: each is done for real, and the others have to be served meanwhile.
+import { connect, type Socket } from 'node:net';
+import type { Application } from '../support/application';
+import { until } from '../support/application';
+import { newClient, type Client } from '../support/client';
+import { music } from '../support/music';
+import { wave } from '../support/wave';
+import { beginUpload } from './faults';
+
+export interface Attack {
+  name: string;
+  /** `times` multiplies how much is done. */
+  attack(application: Application, times: number): Promise<void>;
+}
+
+/** What the application of these attacks gives an account, in GB. */
+export const QUOTA_GB = 0.02;
+const RATE = 44100;
+
+/** Throws with words unless something holds. */
+function must(holds: boolean, words: string): void {
+  if (!holds) throw new Error(words);
+}
+
+interface Details {
+  track: { id: string };
+  mix: { id: string };
+  versions: { id: string; step: number; lane: object }[];
+  destinations: { id: string }[];
+}
+
+const client = (application: Application) => newClient(application.url, application.databaseUrl);
+
+async function withTrack(
+  application: Application,
+  seconds = 2,
+): Promise<{ owner: Client; release: string; details: Details }> {
+  const owner = await client(application);
+  const release = await owner.newRelease();
+  return { owner, release, details: await owner.takeIn(release, 'mix.wav', wave(music(seconds, RATE), RATE)) };
+}
+
+/** Whether a conversion of a mix is sent whole. */
+async function converts(owner: Client, { mix }: Details): Promise<boolean> {
+  const bytes = await owner.bytes(`/api/mixes/${mix.id}/audio?rate=48000`);
+  return bytes.subarray(0, 4).toString('latin1') === 'RIFF' && bytes.length > 48_000;
+}
+
+/** Asks for something over a connection of its own and reads none of the answer. */
+function askUnread({ url, cookie }: Client, path: string): Promise<Socket> {
+  const { hostname, port } = new URL(url);
+  return new Promise((resolve, reject) => {
+    const socket = connect(Number(port), hostname, () => {
+      socket.pause();
+      socket.write(`GET ${path} HTTP/1.1\r\nHost: ${hostname}:${port}\r\nCookie: ${cookie}\r\n\r\n`, () =>
+        resolve(socket),
+      );
+    });
+    socket.on('error', reject);
+  });
+}
+
+export const ATTACKS: Attack[] = [
+  {
+    name: 'HEAD requests on audio begin nothing',
+    async attack(application, times) {
+      const [one, other] = [await withTrack(application), await withTrack(application)];
+      const path = `/api/mixes/${one.details.mix.id}/audio`;
+      for (let i = 0; i < 40 * times; i++) {
+        const { status } = await one.owner.ask('HEAD', `${path}${i % 2 === 0 ? '?rate=48000' : ''}`);
+        must(status === 200, `HEAD was answered with ${status}.`);
+      }
+      must(await converts(one.owner, one.details), 'The same account hears nothing any more.');
+      must(await converts(other.owner, other.details), 'Another account hears nothing any more.');
+    },
+  },
+  {
+    name: 'bodies that are never read hold up their own account only, and end',
+    async attack(application, times) {
+      // Longer than what the connection itself takes in.
+      const [one, other] = [await withTrack(application, 20), await withTrack(application)];
+      const path = `/api/mixes/${one.details.mix.id}/audio?rate=96000`;
+      const sockets = await Promise.all(Array.from({ length: 30 * times }, () => askUnread(one.owner, path)));
+      try {
+        const refused = await until('its own account is told to wait', async () => {
+          const { status, headers } = await one.owner.ask('HEAD', path);
+          return status === 503 && headers;
+        });
+        must(refused.has('retry-after'), 'It is not said when to try again.');
+        must(await converts(other.owner, other.details), 'Another account hears nothing any more.');
+        await until('what nobody reads has ended', async () => (await one.owner.ask('HEAD', path)).status === 200);
+      } finally {
+        for (const socket of sockets) socket.destroy();
+      }
+    },
+  },
+  {
+    name: 'unfinished uploads count as announced, and are not many',
+    async attack(application) {
+      const owner = await client(application);
+      const bytes = Buffer.alloc(QUOTA_GB * 1e9 * 0.4);
+      const begun = [];
+      for (let i = 0; i < 3; i++) begun.push(await beginUpload(owner, bytes));
+      must(
+        begun.map(({ status }) => status).join() === '201,201,413',
+        `Uploads over the quota were begun: ${begun.map(({ status }) => status).join()}.`,
+      );
+      const sent = await begun[0].send(0);
+      must(sent === bytes.length, 'An upload within the quota did not arrive.');
+      must((await begun[1].cancel()) === 204, 'An upload can’t be cancelled.');
+      must((await beginUpload(owner, bytes)).status === 201, 'What was cancelled counts on.');
+      const many = await client(application);
+      const statuses = [];
+      for (let i = 0; i < 25; i++) statuses.push((await beginUpload(many, Buffer.alloc(1000))).status);
+      must(statuses.filter((status) => status === 201).length === 20, `Of 25 uploads ${statuses.join()} were begun.`);
+      must(statuses.at(-1) === 429, 'One upload too many is not refused as such.');
+    },
+  },
+  {
+    name: 'many requests that need a transaction do not block each other',
+    async attack(application, times) {
+      const { owner, release, details } = await withTrack(application);
+      const { body } = await owner.ask<{ destinations: { id: string; settings: { name: string } }[] }>(
+        ...(['GET', `/api/releases/${release}`] as const),
+      );
+      const disc = body.destinations.find(({ settings }) => settings.name === 'Disc') ?? details.destinations[0];
+      const asked = { destinationId: disc.id, format: 'WAV' };
+      for (let i = 0; i < times; i++) {
+        const answers = await Promise.all(
+          Array.from({ length: 24 }, () => owner.ask('POST', `/api/releases/${release}/images`, asked)),
+        );
+        const statuses = answers.map(({ status }) => status);
+        // Over the quota is an answer too.
+        must(
+          statuses.every((status) => status < 500),
+          `Images were answered with ${statuses.join()}.`,
+        );
+      }
+    },
+  },
+];

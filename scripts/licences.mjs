@@ -16,6 +16,7 @@ const ALLOWED = new Set([
     'LGPL-3.0-or-later',
     'WTFPL',
     'Zlib',
+    'Bitstream-Vera',
   ],
 ]);
 
@@ -23,6 +24,7 @@ const ALLOWED = new Set([
 const IN_README = new Map([
   ['combine-errors', 'MIT'],
   ['png-js', 'MIT'],
+  ['dejavu-fonts-ttf', 'Bitstream-Vera'],
 ]);
 
 /** Whether a licence expression leaves a way to use the package: any of an OR, all of an AND. */
@@ -38,7 +40,7 @@ const found = new Map();
 for (const [place, { version, license, dev, link }] of Object.entries(packages)) {
   if (place === '' || link) continue;
   const name = place.slice(place.lastIndexOf('node_modules/') + 'node_modules/'.length);
-  let named = license;
+  let named = /^SEE /.test(license ?? '') ? IN_README.get(name) : license;
   if (!named)
     named = JSON.parse(readFileSync(`${place}/package.json`, 'utf8')).license ?? IN_README.get(name) ?? 'none named';
   const key = `${name} ${version}`;

@@ -70,6 +70,8 @@ export const accountDetailSchema = z.object({
   usedBytes: z.number(),
   quotaBytes: z.number(),
   settings: accountSettingsSchema,
+  /** Public half of the key that receipts are signed with. */
+  receiptKey: z.string(),
   sessions: z.array(sessionSummarySchema),
 });
 export type AccountDetail = z.infer<typeof accountDetailSchema>;

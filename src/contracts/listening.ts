@@ -46,7 +46,7 @@ export const newLinkSchema = z.strictObject({
     .max(MOST_HEARD_TRACKS),
   passphrase: z
     .string()
-    .min(6, 'A passphrase has at least 6 characters.')
+    .min(8, 'A passphrase has at least 8 characters.')
     .max(LONGEST_PASSPHRASE, `A passphrase can have up to ${LONGEST_PASSPHRASE} characters.`)
     .nullable()
     .default(null),

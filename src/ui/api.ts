@@ -36,14 +36,23 @@ function problemOf(status: number, data: unknown): ApiError {
   return new ApiError(status, codeOf(status), `The server answered ${status}. Try again.`);
 }
 
+/** Browsers refuse to finish a request of a page that was left when its body is longer (Fetch standard: 64 KiB of all such). */
+const KEEPALIVE_BYTES = 60 * 1024;
+
+/** A body as it is sent: bytes as they are, everything else as JSON. */
+function encoded(body: unknown): Uint8Array<ArrayBuffer> | string | undefined {
+  if (body instanceof Uint8Array) return body as Uint8Array<ArrayBuffer>;
+  return body === undefined ? undefined : JSON.stringify(body);
+}
+
 async function ask(path: string, { method = 'GET', body, keepalive, signal }: Asking): Promise<Response> {
+  const sent = encoded(body);
+  const type = body instanceof Uint8Array ? 'application/octet-stream' : 'application/json';
   const answer = await fetch(path, {
     method,
-    keepalive,
+    keepalive: keepalive && new Blob(sent === undefined ? [] : [sent]).size <= KEEPALIVE_BYTES,
     signal,
-    ...(body instanceof Uint8Array
-      ? { body: body as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } }
-      : body !== undefined && { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+    ...(sent && { body: sent, headers: { 'Content-Type': type } }),
   }).catch(unreachable);
   if (answer.ok) return answer;
   if (answer.status === 401 && !path.endsWith('/session'))

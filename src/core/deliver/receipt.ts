@@ -46,7 +46,11 @@ const currentSchema = z.object({
   ),
   verdict: verdictSchema,
   destination: destinationSchema,
-  mix: z.object({ fileName: z.string(), sha256: z.string(), bitsUsed: z.number().nullable() }),
+  mix: z.object({
+    ...{ fileName: z.string(), sha256: z.string(), bitsUsed: z.number().nullable() },
+    /** Hz; null in receipts that did not say so yet. */
+    sampleRate: z.number().nullable().default(null),
+  }),
   /** SHA-256 of the impulse responses that the lane names, by name. */
   impulses: z.record(z.string(), z.string()),
   version: z.string(),
@@ -66,6 +70,8 @@ const currentSchema = z.object({
   by: z.object({ studio: z.string(), engineer: z.string() }),
   /** What made it and when. `form` is that of the files: the same order gives the same bytes in the same form. */
   made: z.object({ core: z.string(), ffmpeg: z.string(), at: z.string().nullable(), form: z.number() }),
+  /** Ed25519 (RFC 8032) over everything else, by the key of the installation; both in base64. Null: not signed. */
+  signature: z.object({ publicKey: z.string(), value: z.string() }).nullable().default(null),
 });
 
 /** Form of the files that are made now. */

@@ -96,3 +96,9 @@ export function describeToggle(schema: z.ZodType): Toggle {
   if (!found) throw new Error('This setting is not on or off.');
   return found;
 }
+
+/** What is inside of a schema that only adds a default or allows nothing. */
+export function bareSchema(schema: z.ZodType): z.ZodType {
+  const { innerType } = schema.def as { innerType?: z.ZodType };
+  return innerType ? bareSchema(innerType) : schema;
+}

@@ -6,6 +6,8 @@ import { isTaken } from '../failures';
 import { Problem } from '../problem';
 import { ownedBy } from '../ownership';
 import { audioStore } from '../store/audio-store';
+import { countPassword } from './throttle';
+import { receiptKey } from '../deliveries/signature';
 import { accountBytes } from '../store/room';
 import { fillShelf } from '../destinations/shelf';
 import { hashPassword, passwordMatches } from './password';
@@ -57,8 +59,10 @@ async function requirePassword(accountId: string, password: string): Promise<voi
   const row = await database()('accounts')
     .where({ id: accountId })
     .first<{ password_hash: string } | undefined>('password_hash');
+  const forget = await countPassword(accountId);
   if (!(await passwordMatches(row?.password_hash, password)))
     throw new Problem(403, 'That is not your current password. Check it and try again.');
+  await forget();
 }
 
 function refuseDemo({ demo }: Account): void {
@@ -114,6 +118,7 @@ export async function accountDetail({ id, email, name, demo }: Account): Promise
     ...{ email, name, demo },
     usedBytes: await accountBytes(database(), audioStore(), id),
     quotaBytes: getConfig().quotaBytes,
+    receiptKey: receiptKey(getConfig().dataFolder),
     settings: await settingsOf(database(), id),
     sessions: await listSessions(id),
   };

@@ -17,6 +17,8 @@ const LIMITS = {
   pair: { points: 10, duration: QUARTER_HOUR },
   /** For one account from anywhere, by browsers it was never signed in with: they cannot lock out those it was. */
   account: { points: 60, duration: HOUR },
+  /** By whoever is signed in to an account already. */
+  signedIn: { points: 10, duration: QUARTER_HOUR },
 } as const;
 
 const holder = globalThis as { copperThrottles?: Record<keyof typeof LIMITS, RateLimiterPostgres> };
@@ -32,7 +34,11 @@ function throttles(): Record<keyof typeof LIMITS, RateLimiterPostgres> {
       keyPrefix: kind,
       clearExpiredByTimeout: false,
     });
-  holder.copperThrottles ??= { address: make('address'), pair: make('pair'), account: make('account') };
+  holder.copperThrottles ??= {
+    ...{ address: make('address'), pair: make('pair') },
+    account: make('account'),
+    signedIn: make('signedIn'),
+  };
   return holder.copperThrottles;
 }
 
@@ -53,21 +59,29 @@ function keys({ email, address, knownBrowser }: Attempt): [keyof typeof LIMITS, 
   return knownBrowser ? all : [...all, ['account', email]];
 }
 
+async function consume(kind: keyof typeof LIMITS, key: string): Promise<void> {
+  try {
+    await throttles()[kind].consume(key.slice(0, 240));
+  } catch (error) {
+    if (!(error instanceof RateLimiterRes)) throw error;
+    const minutes = Math.ceil(error.msBeforeNext / 60000);
+    throw new Problem(
+      429,
+      `Too many wrong passwords. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} and try again.`,
+      { retryAfterSeconds: Math.ceil(error.msBeforeNext / 1000) },
+    );
+  }
+}
+
 /** Counts an attempt. Throws a Problem (429) when there were too many. */
 export async function countAttempt(attempt: Attempt): Promise<void> {
-  for (const [kind, key] of keys(attempt)) {
-    try {
-      await throttles()[kind].consume(key.slice(0, 240));
-    } catch (error) {
-      if (!(error instanceof RateLimiterRes)) throw error;
-      const minutes = Math.ceil(error.msBeforeNext / 60000);
-      throw new Problem(
-        429,
-        `Too many wrong passwords. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} and try again.`,
-        { retryAfterSeconds: Math.ceil(error.msBeforeNext / 1000) },
-      );
-    }
-  }
+  for (const [kind, key] of keys(attempt)) await consume(kind, key);
+}
+
+/** Counts a password that whoever is signed in has entered, until what it gives is called. Throws a Problem (429) when there were too many. */
+export async function countPassword(accountId: string): Promise<() => Promise<void>> {
+  await consume('signedIn', accountId);
+  return async () => void (await throttles().signedIn.reward(accountId));
 }
 
 /** Takes back an attempt that succeeded. */

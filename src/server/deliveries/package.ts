@@ -12,12 +12,15 @@ import { audioStore } from '../store/audio-store';
 import { deliveryNote } from './delivery-note';
 import { receiptsCsv } from './receipt-csv';
 import { receiptPdf } from './receipt-pdf';
+import { jsonOf } from './receipts';
 
 /** A finished delivery that goes into a package. */
 interface Packed {
   path: string;
   hash: string;
   receipt: Receipt;
+  /** The receipt as it was signed. */
+  saved: unknown;
   finishedAt: Date;
 }
 
@@ -47,7 +50,7 @@ async function packedOf(releaseId: string): Promise<Packed[]> {
     // Two files of one name lie beside each other.
     for (let n = 2; taken.has(path); n++) path = `${folder}/${n} ${name}`;
     taken.add(path);
-    return { path, hash, receipt, finishedAt };
+    return { path, hash, receipt, saved, finishedAt };
   });
 }
 
@@ -97,9 +100,11 @@ export async function releasePackage(request: Request, accountId: string, releas
     text('Figures.csv', receiptsCsv(packed.map(({ receipt }) => receipt))),
     text('SHA256SUMS', sums),
     ...(await Promise.all(
-      packed.flatMap(({ path, receipt }) => [
-        Promise.resolve(text(`Receipts/${path}.receipt.json`, `${JSON.stringify(receipt, null, 2)}\n`)),
-        receiptPdf(receipt).then((pdf) => text(`Receipts/${path}.receipt.pdf`, Uint8Array.from(pdf))),
+      packed.flatMap(({ path, receipt, saved }) => [
+        Promise.resolve(text(`Receipts/${path}.receipt.json`, jsonOf(saved))),
+        receiptPdf(receipt, { settings: false }).then((pdf) =>
+          text(`Receipts/${path}.receipt.pdf`, Uint8Array.from(pdf)),
+        ),
       ]),
     )),
     ...packed.flatMap(({ path, receipt }) => {

@@ -1,7 +1,9 @@
 import { destinationSentence } from '../../core/deliver/describe';
 import { encodeName } from '../../core/deliver/encode';
 import type { Receipt } from '../../core/deliver/receipt';
-import { stageTitle, type Lane } from '../../core/lane/schema';
+import { amountWords } from '../../core/lane/amount-words';
+import { stageTitle } from '../../core/lane/schema';
+import { stageWords } from '../../core/lane/stage-words';
 import { edgeWords } from '../../core/sequence/edge-words';
 import { louder } from '../../core/measure/intake-report';
 import { reading, readingWords } from '../../core/measure/reading';
@@ -12,9 +14,32 @@ const CURVE_HEIGHT = 90;
 const CURVE_RANGE = [0, -60] as const;
 const GREY = '#5a5a5a';
 
-/** Settings that differ between stages, as one line each. */
-function laneLines({ stages }: Lane): string[] {
-  return stages.filter(({ on }) => on).map((stage) => `${stageTitle(stage)}: ${JSON.stringify(stage.settings)}`);
+/** What the grounds of a destination are called that no standard gives. */
+const COMMON_PRACTICE = 'Common practice, no published source';
+
+/** A moment as people write it. */
+function dateWords(at: string): string {
+  const words = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: 'UTC' });
+  return `${words.format(new Date(at))} UTC`;
+}
+
+function sourceLine(source: string): string {
+  if (source === '') return 'Its source is not given.';
+  return source === COMMON_PRACTICE ? 'Based on common practice.' : `Source: ${source}`;
+}
+
+/** The lane on a sheet of its own, in words and figures as the workspace shows them. */
+function settingsSheet(sheet: Sheet, { lane, version }: Receipt): void {
+  sheet.page.addPage();
+  sheet.title('Settings', `Version “${version}”`);
+  if (lane.edges) sheet.line(`Edges: ${edgeWords(lane.edges)}`);
+  const { frequenciesHz } = lane.crossovers;
+  if (frequenciesHz.length > 0)
+    sheet.line(`Crossovers: ${frequenciesHz.map((hertz) => amountWords({ unit: 'Hz', step: 1 }, hertz)).join(', ')}`);
+  for (const stage of lane.stages.filter(({ on }) => on)) {
+    sheet.heading(stageTitle(stage));
+    stageWords(stage).forEach((each) => sheet.line(each));
+  }
 }
 
 function drawCurve(page: PDFKit.PDFDocument, { shortTermLufs }: Receipt['curve']): void {
@@ -48,9 +73,9 @@ function drawCurve(page: PDFKit.PDFDocument, { shortTermLufs }: Receipt['curve']
   page.y = top + CURVE_HEIGHT + 8;
 }
 
-/** A receipt as a printed sheet, A4. The same receipt gives the same bytes. */
-export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
-  const { file, measured, verdict, destination, mix, made, by, tags, lane } = receipt;
+/** A receipt as a printed sheet, A4, with a second one for the settings where they are wanted. The same receipt gives the same bytes. */
+export async function receiptPdf(receipt: Receipt, { settings = true } = {}): Promise<Buffer> {
+  const { file, measured, verdict, destination, mix, made, by, tags } = receipt;
   const sheet = await Sheet.begin({
     title: `Receipt of ${file.name}`,
     author: by.studio || by.engineer,
@@ -59,18 +84,23 @@ export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
   const line = (text: string) => sheet.line(text);
   sheet.title('Receipt', file.name);
   line([tags.title, tags.artist, tags.album].filter(Boolean).join(', '));
-  line([by.engineer, by.studio, made.at ?? ''].filter(Boolean).join(', '));
+  line([by.engineer, by.studio, made.at ? dateWords(made.at) : ''].filter(Boolean).join(', '));
   sheet.heading(
     `${destination.name}: the file ${verdict.standing === 'unknown' ? 'could not be judged' : verdict.standing}`,
   );
   line(destinationSentence(destination));
-  line(`Source: ${destination.source || 'not given'}`);
+  line(sourceLine(destination.source));
   sheet.page.moveDown(0.5);
   const columns = [130, 120, 125, WIDTH - 375];
   sheet.row(['Requirement', 'Measured', 'Required', 'Verdict'], columns, 'strong');
   for (const { title, measured: value, asked, standing, miss, advice, source } of verdict.requirements)
     sheet.row(
-      [title, value, asked, `${advice ? 'advice: ' : ''}${miss || standing}${source ? ` (${source})` : ''}`],
+      [
+        title,
+        value,
+        asked,
+        `${advice ? 'advice: ' : ''}${miss || standing}${source && source !== COMMON_PRACTICE ? ` (${source})` : ''}`,
+      ],
       columns,
     );
   if (receipt.curve.shortTermLufs.length > 0) {
@@ -96,10 +126,9 @@ export async function receiptPdf(receipt: Receipt): Promise<Buffer> {
   line(
     `From ${mix.fileName}, version “${receipt.version}”, level at delivery ${receipt.levelDb} dB, drive ${receipt.driveDb} dB, dither ${receipt.dither}`,
   );
-  if (lane.edges) line(`Edges: ${edgeWords(lane.edges)}`);
-  laneLines(lane).forEach(line);
   line(`SHA-256 of the file ${file.sha256}`);
   line(`SHA-256 of the mix ${mix.sha256}`);
   line(`Core ${made.core}, ffmpeg ${made.ffmpeg}, form ${made.form}`);
+  if (settings) settingsSheet(sheet, receipt);
   return sheet.end();
 }

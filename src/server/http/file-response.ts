@@ -31,6 +31,8 @@ export interface FileOptions {
   type: string;
   /** SHA-256: the file never changes under its hash. */
   hash: string;
+  /** Whether caches may keep it; left out: they may. */
+  kept?: boolean;
   /** Saves it under this name instead of showing it. */
   downloadAs?: string;
 }
@@ -39,12 +41,15 @@ export interface FileOptions {
  * Answers with a file, or the part of it that a Range header asks for. The framework sends bodies chunked and drops
  * Content-Length: who needs the size asks for a range and reads it from Content-Range.
  */
-export function fileResponse(request: Request, { file, size, type, hash, downloadAs }: FileOptions): Response {
+export function fileResponse(
+  request: Request,
+  { file, size, type, hash, kept = true, downloadAs }: FileOptions,
+): Response {
   const headers = new Headers({
     'Accept-Ranges': 'bytes',
     'Content-Type': type,
     ETag: `"${hash}"`,
-    'Cache-Control': 'private, max-age=31536000, immutable, no-transform',
+    'Cache-Control': kept ? 'private, max-age=31536000, immutable, no-transform' : 'private, no-store, no-transform',
   });
   if (downloadAs) headers.set('Content-Disposition', contentDisposition(downloadAs));
   const asked = Object.fromEntries(request.headers);

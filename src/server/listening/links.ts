@@ -164,11 +164,15 @@ export async function removeLink(accountId: string, id: string): Promise<void> {
   });
 }
 
-/** The link of an address; undefined where there is none. */
-export async function linkByToken(db: Knex, token: string): Promise<LinkRow | undefined> {
-  return db('listening_links as l')
+/** The link of an address, and whether its release or one of its tracks was deleted; undefined when there is none. */
+export async function linkByToken(db: Knex, token: string): Promise<(LinkRow & { deleted: boolean }) | undefined> {
+  const row = await db('listening_links as l')
     .join('releases as r', 'r.id', 'l.release_id')
     .where({ 'l.token_hash': tokenHash(token) })
-    .whereNull('r.removed_at')
-    .first<LinkRow | undefined>('l.*');
+    .first<(LinkRow & { releaseRemovedAt: Date | null }) | undefined>('l.*', 'r.removed_at as releaseRemovedAt');
+  if (!row) return undefined;
+  const { tracks } = listeningProgrammeSchema.parse(row.programme);
+  const ids = [...new Set(tracks.map(({ trackId }) => trackId))];
+  const [{ count }] = await db('tracks').whereIn('id', ids).whereNull('removed_at').count<{ count: string }[]>('id');
+  return { ...row, deleted: row.releaseRemovedAt !== null || Number(count) < ids.length };
 }

@@ -60,7 +60,7 @@ export async function savedTrack(request: Request, link: LinkRow, trackId: strin
   const store = audioStore();
   const number = String(place + 1).padStart(2, '0');
   return fileResponse(request, {
-    ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES.flac },
+    ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES.flac, kept: false },
     downloadAs: `${number} ${[artist, title].filter(Boolean).join(' - ')}.flac`.replace(/[/\\:*?"<>|\p{Cc}]/gu, '_'),
   });
 }

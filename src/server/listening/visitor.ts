@@ -4,14 +4,16 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import { passwordMatches } from '../accounts/password';
 import { getConfig } from '../config';
 import { database } from '../database/connection';
-import { clientAddress } from '../http/address';
+import { clientAddress, networkOf } from '../http/address';
 import { Problem } from '../problem';
 import { linkByToken, type LinkRow } from './links';
 import { heardSchema, type Heard } from './programme';
 
-/** Wrong addresses and passphrases from one address of the network, in a quarter of an hour. */
+/** Wrong addresses and passphrases from one network, in a quarter of an hour. */
 const WRONG = { points: 20, duration: 15 * 60 };
-const holder = globalThis as { copperWrongLinks?: RateLimiterPostgres };
+/** Wrong passphrases of one link from anywhere, in an hour: browsers that have opened it already are not asked. */
+const WRONG_OF_LINK = { points: 60, duration: 3600 };
+const holder = globalThis as { copperWrongLinks?: RateLimiterPostgres; copperWrongPassphrases?: RateLimiterPostgres };
 const OPENED_SECONDS = 30 * 24 * 3600;
 /** Links that a browser keeps open. */
 const MOST_OPENED = 50;
@@ -19,14 +21,16 @@ const MOST_OPENED = 50;
 /** Who asks: by the headers of a request. */
 type Asking = Pick<Request, 'headers'>;
 
-function throttle(): RateLimiterPostgres {
-  return (holder.copperWrongLinks ??= new RateLimiterPostgres({
-    ...WRONG,
+function limiter(keyPrefix: string, limit: { points: number; duration: number }): RateLimiterPostgres {
+  return new RateLimiterPostgres({
+    ...limit,
     ...{ storeClient: database(), storeType: 'knex', tableName: 'throttles', tableCreated: true },
-    ...{ keyPrefix: 'link', clearExpiredByTimeout: false },
-  }));
+    ...{ keyPrefix, clearExpiredByTimeout: false },
+  });
 }
-const keyOf = (asking: Asking) => clientAddress(asking).slice(0, 240);
+const byNetwork = () => (holder.copperWrongLinks ??= limiter('link', WRONG));
+const byLink = () => (holder.copperWrongPassphrases ??= limiter('passphrase', WRONG_OF_LINK));
+const keyOf = (asking: Asking) => networkOf(clientAddress(asking)).slice(0, 240);
 
 /** The links with a passphrase that this browser has opened. */
 async function openedLinks() {
@@ -39,14 +43,17 @@ async function openedLinks() {
 }
 
 /** Counts a guess. Throws a Problem (429) after too many. */
-async function countGuess(asking: Asking): Promise<void> {
+async function countGuess(throttle: RateLimiterPostgres, key: string): Promise<void> {
   try {
-    await throttle().consume(keyOf(asking));
+    await throttle.consume(key);
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
-    throw new Problem(429, 'Too many wrong addresses or passphrases. Wait a quarter of an hour and try again.', {
-      retryAfterSeconds: Math.ceil(error.msBeforeNext / 1000),
-    });
+    const minutes = Math.ceil(error.msBeforeNext / 60_000);
+    throw new Problem(
+      429,
+      `Too many wrong addresses or passphrases. Wait ${minutes} ${minutes === 1 ? 'minute' : 'minutes'} and try again.`,
+      { retryAfterSeconds: Math.ceil(error.msBeforeNext / 1000) },
+    );
   }
 }
 
@@ -54,11 +61,16 @@ async function countGuess(asking: Asking): Promise<void> {
 async function workingLink(asking: Asking, token: string): Promise<LinkRow> {
   const link = await linkByToken(database(), token);
   if (!link) {
-    await countGuess(asking);
+    await countGuess(byNetwork(), keyOf(asking));
     throw new Problem(404, 'There is no listening link at this address. Check that you copied all of it.');
   }
   if (link.revoked_at !== null || (link.expires_at !== null && link.expires_at.getTime() <= Date.now()))
     throw new Problem(410, 'This listening link has ended. Ask whoever sent it for a new one.');
+  if (link.deleted)
+    throw new Problem(
+      410,
+      'Something that this link led to was deleted. Ask whoever sent it for an updated one; if it is restored, this one works again.',
+    );
   return link;
 }
 
@@ -76,10 +88,12 @@ export async function enterPassphrase(asking: Asking, token: string, passphrase:
   const link = await workingLink(asking, token);
   if (link.passphrase_hash === null) return;
   // Counted before it is checked, so that bursts are throttled too.
-  await countGuess(asking);
+  await countGuess(byNetwork(), keyOf(asking));
+  await countGuess(byLink(), link.id);
   if (!(await passwordMatches(link.passphrase_hash, passphrase)))
     throw new Problem(401, 'This is not the passphrase. Check it and try again.', { code: 'passphrase' });
-  await throttle().reward(keyOf(asking));
+  await byNetwork().reward(keyOf(asking));
+  await byLink().reward(link.id);
   const opened = await openedLinks();
   opened.links = [...(opened.links ?? []).filter((id) => id !== link.id), link.id].slice(-MOST_OPENED);
   await opened.save();

@@ -3,7 +3,6 @@ import { broadcastExtension } from '../../core/deliver/broadcast-extension';
 import { deliveredRate, deliveredWordLength, type Destination } from '../../core/deliver/destination';
 import { FILE_FORM, type Receipt } from '../../core/deliver/receipt';
 import type { Tags } from '../../core/deliver/tags';
-import { judge } from '../../core/deliver/verdict';
 import { channelsInDecibels, figureOrNull, louder } from '../../core/measure/intake-report';
 import type { Lane } from '../../core/lane/schema';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -12,6 +11,7 @@ import { CORE_VERSION } from '../../core/version';
 import { containerOf } from '../codecs/container';
 import { output } from '../codecs/process';
 import { checkEncodes, type CheckedEncode } from '../encodes/encode-check';
+import { judgeFile } from './judge-file';
 import { examineFile, fileFacts, measureCutting, type Examined } from './examine-file';
 import type { LaneRun } from './lane-run';
 import { LANE, render, type Rendered } from './render';
@@ -153,27 +153,19 @@ export async function makeFinishedFile(
     onProgress(RENDERING + MEASURING + (1 - RENDERING - MEASURING) * share),
   );
   const cutting = destination.cutting ? await measureCutting(paths.output, file.sampleRate) : undefined;
+  const encodes = toldEncodes(checked);
   return {
     schema: 2,
     file: { ...file, ...(await fileFacts(paths.output, order.fileName)) },
     measured,
     curve: examined.curve,
-    encodes: toldEncodes(checked),
-    verdict: judge(destination, {
-      integratedLufs: measured.integratedLufs ?? -Infinity,
-      truePeakDbtp: louder(measured.truePeakDbtp) ?? -Infinity,
-      maxMomentaryLufs: measured.maxMomentaryLufs ?? -Infinity,
-      maxShortTermLufs: measured.maxShortTermLufs ?? -Infinity,
-      rangeLu: measured.rangeLu,
-      durationSeconds: file.durationSeconds,
+    encodes,
+    verdict: judgeFile(destination, {
+      ...{ measured, facts, mix, tags, cutting, encodes, durationSeconds: file.durationSeconds },
       ...{ headSeconds: examined.headSeconds, tailSeconds: examined.tailSeconds },
-      ...{ mix, file: facts, tags, cutting },
-      encodes: checked.map(({ codec, kbps, figures }) => ({
-        ...{ codec, kbps, truePeakDbtp: Math.max(...figures.truePeaksDbtp) },
-      })),
     }),
     destination,
-    mix: { fileName: mix.fileName, sha256: mix.originalHash, bitsUsed: mix.bitsUsed },
+    mix: { fileName: mix.fileName, sha256: mix.originalHash, bitsUsed: mix.bitsUsed, sampleRate: mix.sampleRate },
     impulses: order.impulseHashes,
     version: order.versionName,
     lane: rendered.lane,
@@ -186,5 +178,6 @@ export async function makeFinishedFile(
     clippedSamples: rendered.clipped,
     by: order.by,
     made: { core: CORE_VERSION, ffmpeg: await ffmpegVersion(), at: order.madeAt, form: FILE_FORM },
+    signature: null,
   };
 }

@@ -34,7 +34,7 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
         <Typography variant="h2">Receipt</Typography>
         <Typography color="textSecondary">
           Every figure was measured on the finished file. Also as{' '}
-          {(['pdf', 'csv', 'json'] as const).map((form) => (
+          {RECEIPT_FORMS.map(([form, title]) => (
             <Box
               key={form}
               component="a"
@@ -42,7 +42,7 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
               download
               sx={{ color: 'inherit', ml: 0.75 }}
             >
-              {form.toUpperCase()}
+              {title}
             </Box>
           ))}
         </Typography>
@@ -150,6 +150,14 @@ function ReceiptSheet({ id, receipt }: { id: string; receipt: Receipt }) {
     </Paper>
   );
 }
+
+/** Forms in which a receipt is saved. */
+const RECEIPT_FORMS = [
+  ['pdf', 'PDF'],
+  ['without-settings.pdf', 'PDF without settings'],
+  ['csv', 'CSV'],
+  ['json', 'JSON'],
+] as const;
 
 /** Starts a delivery again as it was ordered. */
 function StartAgain({ id, onStarted }: { id: string; onStarted: () => void }) {

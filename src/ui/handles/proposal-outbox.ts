@@ -1,4 +1,5 @@
 import type { NewProposal } from '../../contracts/proposal';
+import { keepText } from '../kit/storage';
 import { ask, AskError } from '../listening/ask';
 
 /** Proposals that wait to be sent, by the address that they go to. */
@@ -16,8 +17,10 @@ export function waitingProposal(path: string): NewProposal | null {
 
 /** Sends a proposal; without a connection it is kept on the device. Gives whether it has arrived; throws with a sentence when it is refused. */
 export async function sendProposal(path: string, proposal: NewProposal): Promise<boolean> {
-  localStorage.setItem(keyOf(path), JSON.stringify(proposal));
-  return sendWaitingProposal(path);
+  if (keepText(keyOf(path), JSON.stringify(proposal))) return sendWaitingProposal(path);
+  // What this device can't keep goes out now, or is refused with the reason.
+  await ask(path, 'POST', proposal);
+  return true;
 }
 
 /** Sends what waits. Gives whether nothing waits any longer; throws with a sentence when it is refused. */

@@ -20,7 +20,9 @@ export function ChoiceField<Value extends string | number>({
   return (
     <TextField
       {...{ select: true, size: 'small', label, value, sx: { width } }}
-      onChange={({ target }) => onChange(options.find((each) => String(each.value) === target.value)?.value ?? value)}
+      onChange={({ target }) =>
+        onChange(options.find((each) => String(each.value) === String(target.value))?.value ?? value)
+      }
     >
       {options.map((option) => (
         <MenuItem key={option.value} value={option.value}>

@@ -24,8 +24,8 @@ const SLIDER_KEYS = ['ArrowLeft', 'ArrowRight', 'ArrowUp', 'ArrowDown', 'Home', 
 
 /**
  * Whether a key pressed while `target` has the focus belongs to it, and not to the page: all of them where text is typed
- * and in an open menu; Space and Enter on a button or link, and on a switch or a list that was reached by keyboard;
- * arrows on a slider.
+ * and in an open menu; Space and Enter on what was reached by keyboard, of these Enter alone on a button or link that was
+ * pressed with the pointer; arrows on a slider.
  */
 export function belongsToFocus({ key, ctrlKey, metaKey }: KeyboardEvent, target: Element | null): boolean {
   if (!target || target === target.ownerDocument.body) return false;
@@ -37,6 +37,7 @@ export function belongsToFocus({ key, ctrlKey, metaKey }: KeyboardEvent, target:
     const opens = target.matches('[role="combobox"]') && ['ArrowDown', 'ArrowUp'].includes(key);
     return focusedBy === 'keyboard' && (presses || opens);
   }
+  if (key === ' ' && focusedBy === 'pointer') return false;
   return presses && target.closest('button, a[href], summary, [role="button"], [role="tab"]') !== null;
 }
 

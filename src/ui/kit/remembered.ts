@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import { create, type StoreApi, type UseBoundStore } from 'zustand';
+import { keepText } from './storage';
 
 /** A choice that the browser remembers under a name; what is stored in another form falls back to the defaults. */
 export function remembered<T extends object>(name: string, schema: z.ZodType<T>): UseBoundStore<StoreApi<T>> {
@@ -12,6 +13,6 @@ export function remembered<T extends object>(name: string, schema: z.ZodType<T>)
     }
   };
   const store = create<T>(read);
-  store.subscribe((state) => globalThis.localStorage?.setItem(key, JSON.stringify(state)));
+  store.subscribe((state) => void keepText(key, JSON.stringify(state)));
   return store;
 }

@@ -1,4 +1,5 @@
 import type { NewListenerNote } from '../../contracts/listening';
+import { keepText } from '../kit/storage';
 import { ask, AskError } from './ask';
 import { pathOf } from './streams';
 
@@ -17,7 +18,8 @@ export function waitingNotes(token: string): NewListenerNote[] {
 }
 
 function keep(token: string, notes: readonly NewListenerNote[]): void {
-  localStorage.setItem(keyOf(token), JSON.stringify(notes));
+  if (!keepText(keyOf(token), JSON.stringify(notes)))
+    throw new Error('This device has no room to keep the note. Stay on this page and send it when you are connected.');
 }
 
 /** Sends a note; without a connection it is kept on the device. Throws with a sentence when the server refuses it. */

@@ -1,4 +1,5 @@
 import type { HeardSource } from '../../contracts/listening';
+import { keepText } from '../kit/storage';
 
 /** Where someone was on a listening page, kept by the browser. */
 export interface RememberedPlace {
@@ -26,9 +27,5 @@ export function recallPlace(linkId: string): Partial<RememberedPlace> {
 
 /** Keeps a place; a browser that keeps nothing is no reason to stop. */
 export function keepPlace(linkId: string, place: RememberedPlace): void {
-  try {
-    localStorage.setItem(keyOf(linkId), JSON.stringify(place));
-  } catch {
-    // Private windows and full disks.
-  }
+  keepText(keyOf(linkId), JSON.stringify(place));
 }

@@ -14,6 +14,7 @@ import { type ReactNode } from 'react';
 import { sentenceOf } from '../../core/sentence-of';
 import { accountDetailSchema } from '../../contracts/account';
 import { api } from '../api';
+import { FIGURE_FACE } from '../theme/theme';
 import { Page } from '../kit/page';
 import { DeleteForm, PasswordForm, Sessions, YouForm } from './account-forms';
 import { Deleted } from './deleted';
@@ -65,6 +66,16 @@ export function SettingsView() {
             <Box sx={{ display: 'grid', gap: 2 }}>
               <Section title="Deliveries">
                 <DeliveriesForm settings={data.settings} onChanged={changed} />
+              </Section>
+              <Section title="Receipts">
+                <Typography>
+                  Receipts of this server are signed, so that a changed one is told apart. Whoever gets one checks it
+                  with
+                  <code> npm run verify -- RECEIPT FILE --key KEY</code> and this key:
+                </Typography>
+                <Typography sx={{ fontFamily: FIGURE_FACE, fontSize: 12, overflowWrap: 'anywhere' }}>
+                  {data.receiptKey}
+                </Typography>
               </Section>
               <Section title="First drafts">
                 <DraftsForm />

@@ -132,6 +132,7 @@ test.each(pressed)('“$combination” does what the table says: $name', ({ name
 });
 
 test.each([
+  ['button', 'Button'],
   ['switch', 'Switch'],
   ['combobox', 'List'],
   ['slider', 'Slider'],
@@ -142,9 +143,9 @@ test.each([
   expect(calls).toEqual(['togglePlay', 'toggle', 'listenTo', 'openStage', 'step']);
 });
 
-test('Space belongs to a focused button, and to a switch or a list that was reached by keyboard', () => {
+test('Space belongs to a button, a switch or a list that was reached by keyboard', () => {
   const calls = page();
-  focus('button', 'Button', 'pointer');
+  focus('button', 'Button', 'keyboard');
   press('space');
   focus('switch', 'Switch', 'keyboard');
   press('space');

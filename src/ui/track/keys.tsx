@@ -115,6 +115,9 @@ export function useKeys(page: PageActions): void {
     if (inDialog(focused) && !inDialogs) return;
     event.preventDefault();
     event.stopPropagation();
+    // Some browsers press what has the focus when Space comes up again.
+    if (hotkey === SPACE)
+      document.addEventListener('keyup', (up) => up.preventDefault(), { capture: true, once: true });
     actions[name]?.(hotkey);
   };
   // Before a list that the mouse has left with the focus opens again.

@@ -12,6 +12,7 @@ import type { Edges } from '../../core/sequence/edges';
 import { STAGES, traitsOf } from '../../core/stages/registry';
 import type { JointReading } from '../../engine/measure/measurement';
 import { api, send } from '../api';
+import { browserOutbox, NO_OUTBOX } from './lane-outbox';
 import { LaneSaver, serverHistory, type Direction, type LaneHistory } from './lane-saver';
 import { withCopiedPins, withoutBandPins } from './pins';
 
@@ -42,7 +43,8 @@ export class LaneEditor {
   ) {
     const { undo, redo } = version;
     this.store = createStore<LaneState>(() => ({ version, saving: 'saved', unsaved: [], undo, redo }));
-    this.saver = new LaneSaver(this.store, report, history);
+    const outbox = history === serverHistory ? browserOutbox() : NO_OUTBOX;
+    this.saver = new LaneSaver(this.store, report, history, outbox);
   }
 
   get version(): VersionState {
@@ -74,8 +76,12 @@ export class LaneEditor {
     const before = this.lane;
     const lane = change(before);
     if (lane === before) return;
-    this.applyLane(lane);
-    this.saver.step(label, before);
+    try {
+      this.applyLane(lane);
+    } finally {
+      // Whatever follows the lane can fail; the step is kept.
+      this.saver.step(label, before);
+    }
   }
 
   /** Puts a lane from elsewhere on this track, which keeps its edges. */
@@ -209,6 +215,11 @@ export class LaneEditor {
   }
 
   // History and versions
+
+  /** Goes on with what a page that is gone did not get to save. */
+  restore(): Promise<void> {
+    return this.saver.restore();
+  }
 
   /** Saves what is not saved yet. */
   flush(): Promise<void> {

@@ -1,12 +1,16 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { sentenceOf } from '../../core/sentence-of';
+import { changeWords } from '../../core/lane/change-words';
 import { sameData } from '../../core/lane/same-data';
 import type { Lane } from '../../core/lane/schema';
 import { MAX_LABEL, type SaveLane, type VersionState, versionStateSchema } from '../../contracts/version';
 import { api, ApiError } from '../api';
+import { gesture, onRelease } from '../kit/hold';
 import type { LaneState } from './lane-editor';
+import { NO_OUTBOX, type LaneOutbox } from './lane-outbox';
 
-const SAVE_DELAY_MS = 250;
+/** Turns of a wheel and presses of a key that follow each other within this time are one step. */
+const SAVE_DELAY_MS = 500;
 /** Waits before the next try while the server can't be reached; the last one is repeated. */
 const RETRY_MS = [1000, 2000, 5000, 10_000];
 
@@ -38,11 +42,13 @@ interface Step {
   label: string;
   /** Belongs to the step before it, and is none of its own. */
   amends: boolean;
+  /** The press that it came from, until it was let go; null for none. */
+  gesture?: number | null;
 }
 
 /** A step as it can be saved under its own name. */
-function wordsOf({ kind, label }: Step): string {
-  return (kind === 'undo' ? `Undo ${label}` : label).slice(0, MAX_LABEL);
+function wordsOf({ kind, label, before, lane }: Step): string {
+  return (kind === 'undo' ? `Undo ${label}` : changeWords(label, before, lane)).slice(0, MAX_LABEL);
 }
 
 /** A saved step: its lane, and what was done there. */
@@ -82,8 +88,24 @@ export class LaneSaver {
     private readonly store: StoreApi<LaneState>,
     private readonly report: (problem: string | null) => void,
     private readonly history: LaneHistory,
+    private readonly outbox: LaneOutbox = NO_OUTBOX,
   ) {
     this.see(this.version);
+  }
+
+  /** Goes on with what a page that is gone did not get to save of the version. */
+  async restore(): Promise<void> {
+    const { id } = this.version;
+    const left = await this.outbox.takeLeft(id);
+    if (!left || this.version.id !== id || this.steps.length > 0) return;
+    const { lane } = left.steps.at(-1)!;
+    // It had arrived; only the answer had not.
+    if (sameData(lane, this.version.lane)) return this.outbox.keep(id, null);
+    const changed = left.after !== this.version.step;
+    this.steps = left.steps;
+    this.store.setState({ version: { ...this.version, lane } });
+    this.tell(changed ? 'conflict' : 'saving');
+    if (!changed) await this.flush();
   }
 
   /** Notes a version as the server has it. */
@@ -97,8 +119,10 @@ export class LaneSaver {
   /** The lane was changed from what it was before: one step, named by the label. */
   step(label: string, before: Lane): void {
     const last = this.steps.at(-1);
-    const step: Step = { kind: 'change', lane: this.version.lane, before, label, amends: false };
-    if (last?.kind === 'change' && this.changing) Object.assign(last, step, { before: last.before });
+    const held = gesture();
+    const step: Step = { kind: 'change', lane: this.version.lane, before, label, amends: false, gesture: held };
+    const same = last?.kind === 'change' && (held === null ? last.label === label : last.gesture === held);
+    if (last && same && this.changing) Object.assign(last, step, { before: last.before });
     else this.steps.push(step);
     this.undone = [];
     this.later();
@@ -201,10 +225,12 @@ export class LaneSaver {
     const last = this.steps.at(-1);
     const unsaved = this.steps.map(wordsOf);
     const known = this.seen.has(this.place - 1) ? (this.seen.get(this.place)?.label ?? null) : null;
+    const { id, step: after } = version;
+    this.outbox.keep(id, last ? { after, steps: this.steps.map(({ gesture: _, ...step }) => step) } : null);
     this.store.setState({
       saving,
       unsaved,
-      undo: last ? (last.kind === 'undo' || last.amends ? known : last.label) : version.undo,
+      undo: last ? (last.kind === 'undo' || last.amends ? known : wordsOf(last)) : version.undo,
       redo: this.undone.at(-1)?.label ?? (last ? (this.nextSeen()?.label ?? null) : version.redo),
     });
   }
@@ -214,7 +240,11 @@ export class LaneSaver {
     const { saving } = this.store.getState();
     this.tell(saving === 'saved' ? 'saving' : saving);
     clearTimeout(this.timer);
-    this.timer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);
+    // A press is one step, however long it lasts.
+    onRelease(() => {
+      clearTimeout(this.timer);
+      this.timer = setTimeout(() => void this.flush(), SAVE_DELAY_MS);
+    });
   }
 
   private async sendAll(): Promise<void> {
@@ -224,10 +254,10 @@ export class LaneSaver {
       const { id, step } = this.version;
       this.inFlight = first;
       try {
-        const { kind, lane, label, amends } = first;
+        const { kind, lane, amends } = first;
         const saved =
           kind === 'change'
-            ? await this.history.save(id, { lane, label, after: step, amends })
+            ? await this.history.save(id, { lane, label: wordsOf(first), after: step, amends })
             : await this.history.go(id, kind, step);
         this.steps.shift();
         // A change drops what was undone before it.

@@ -215,8 +215,8 @@ test('a change is heard at once, saved in a moment and measured', async () => {
   expect(lastSent('lane')).toMatchObject({ lane: { stages: [{ settings: { gainDb: -3 } }] } });
   expect(lane().saving).toBe('saving');
   expect(server.saved).toHaveLength(0);
-  await jest.advanceTimersByTimeAsync(300);
-  expect(server.saved).toMatchObject([{ label: 'Gain', after: 0 }]);
+  await jest.advanceTimersByTimeAsync(600);
+  expect(server.saved).toMatchObject([{ label: 'Gain: 0.0 → −3.0 dB', after: 0 }]);
   expect(lane()).toMatchObject({ saving: 'saved', version: { step: 1 } });
   expect(gain(measured.at(-1)!)).toBe(-3);
 });
@@ -226,20 +226,20 @@ test('changes that follow quickly become one step with the last value', async ()
     turn(gainDb);
     await jest.advanceTimersByTimeAsync(100);
   }
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-4]);
 });
 
 test('what cannot be saved now is kept and saved by itself when the server is back; until then no other version opens', async () => {
   server.failing = true;
   turn(-5);
-  await jest.advanceTimersByTimeAsync(300);
-  expect(lane()).toMatchObject({ saving: 'waiting', unsaved: ['Gain'] });
+  await jest.advanceTimersByTimeAsync(600);
+  expect(lane()).toMatchObject({ saving: 'waiting', unsaved: ['Gain: 0.0 → −5.0 dB'] });
   expect(problem()).toBeNull();
   await editor.switchVersion('v');
   expect(problem()).toContain('The last changes are not saved yet.');
   turn(-7);
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   await editor.lane.step('undo');
   expect(gain(lane().version.lane)).toBe(-5);
   server.failing = false;
@@ -251,11 +251,11 @@ test('what cannot be saved now is kept and saved by itself when the server is ba
 test('undo pressed quickly while the server is away takes a step with each press', async () => {
   for (const gainDb of [-1, -2]) {
     turn(gainDb);
-    await moment(300);
+    await moment(600);
   }
   server.failing = true;
   turn(-3);
-  await moment(300);
+  await moment(600);
   for (let i = 0; i < 3; i++) void editor.lane.step('undo');
   await moment(50);
   expect(gain(lane().version.lane)).toBe(0);
@@ -287,7 +287,7 @@ test('undo first saves what is not saved, and is heard', async () => {
 test('a problem of another kind outlives a save', async () => {
   editor.track.report('x.json: It is not JSON.');
   turn(-1);
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   expect(lane().saving).toBe('saved');
   expect(problem()).toBe('x.json: It is not JSON.');
 });
@@ -321,8 +321,10 @@ test('mix and master are matched by what was measured, by loudness, by true peak
 });
 
 test('a measurement that fails says why', async () => {
-  runners[0].fail(new Error('The measuring thread failed.'));
-  await moment();
+  for (let tries = 0; tries < 2; tries++) {
+    runners[0].fail(new Error('The measuring thread failed.'));
+    await moment();
+  }
   expect(results()).toMatchObject({ problem: 'The measuring thread failed.', share: null });
 });
 
@@ -342,7 +344,7 @@ test('the view of a track is remembered, and what does not exist any more is lef
   editor.addStage('limiter', 1);
   editor.transport.setLoop({ start: 100, end: 900 });
   const opened = selected().stage;
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   const again = new TrackEditor({ ...WORKSPACE, versions: [lane().version] });
   expect(again.selection.store.getState().stage).toBe(opened);
   expect(again.transport.store.getState().loop).toEqual({ start: 100, end: 900 });
@@ -474,7 +476,7 @@ test('pins are saved at once, survive a save of the lane, and move up when a ban
   await jest.advanceTimersByTimeAsync(10);
   expect(server.asked.at(-1)).toBe('PUT /api/versions/v/pins');
   turn(-1);
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   expect(lane().version.pins).toHaveLength(4);
   editor.lane.dropBandPins('a', 1);
   expect(lane().version.pins).toEqual([pin('bands.0.gainDb', 1), pin('bands.1.q', 3), pin('scalePercent', 80)]);
@@ -558,7 +560,7 @@ test('auto makeup follows the measurement and belongs to the step that was measu
   editor.addStage('compressor', 1);
   const compressor = () => lane().version.lane.stages[1] as Extract<Stage, { kind: 'compressor' }>;
   editor.lane.setStage(compressor(), 'Auto makeup', { makeupMatched: true });
-  await moment(400);
+  await moment(700);
   const steps = server.saved.length;
   const result = (...levels: number[]) => ({
     joints: joints(...levels),
@@ -567,11 +569,11 @@ test('auto makeup follows the measurement and belongs to the step that was measu
   });
   await answer(result(-20, -20, -21.5));
   expect(compressor().settings.makeupDb).toBeCloseTo(1.5, 5);
-  await moment(400);
-  expect(server.saved.slice(steps)).toMatchObject([{ amends: true, after: 1 }]);
+  await moment(700);
+  expect(server.saved.slice(steps)).toMatchObject([{ amends: true, after: 2 }]);
   // As loud out as in: nothing more to do.
   await answer(result(-20, -20, -20.01));
-  await moment(400);
+  await moment(700);
   expect(server.saved).toHaveLength(steps + 1);
 });
 
@@ -613,7 +615,7 @@ test('a room whose impulse response can’t be had gets another one, and says so
 
 test('two limiters come as one step, the first of them open', async () => {
   editor.addLimiterPair(1);
-  await jest.advanceTimersByTimeAsync(400);
+  await jest.advanceTimersByTimeAsync(600);
   const { stages } = lane().version.lane;
   expect(stages.map(({ kind }) => kind)).toEqual(['trim', 'limiter', 'limiter']);
   expect(stages.map(({ name }) => name)).toEqual([undefined, 'Character', 'Safety']);
@@ -655,7 +657,7 @@ test('a lane is driven to a loudness by measurements of its own', async () => {
 test('a stage takes a name, and that of its kind again; neither is measured', async () => {
   const before = measured.length;
   editor.lane.nameStage('a', 'Headroom');
-  await jest.advanceTimersByTimeAsync(300);
+  await jest.advanceTimersByTimeAsync(600);
   expect(measured).toHaveLength(before);
   expect(server.saved.at(-1)).toMatchObject({ label: 'Name stage', lane: { stages: [{ name: 'Headroom' }] } });
   editor.lane.nameStage('a', '');

@@ -208,6 +208,7 @@ export class TrackEditor {
   /** Fetches and decodes the mix, then begins to measure and to play, at a second of the track where one is asked for. */
   async open(askedSecond: number | null = null): Promise<void> {
     const { mix, track } = this.track.details;
+    void this.lane.restore();
     if (mix?.status !== 'ready') return;
     try {
       void this.showKept(mix.id);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { keepText } from '../kit/storage';
 
 const viewSchema = z.object({
   version: z.string().nullable().catch(null),
@@ -24,7 +25,7 @@ export function readView(trackId: string): View {
 }
 
 export function writeView(trackId: string, view: View): void {
-  localStorage.setItem(key(trackId), JSON.stringify(view));
+  keepText(key(trackId), JSON.stringify(view));
 }
 
 /** The version of a track that was last open, else its first; undefined where it has none. */

@@ -42,9 +42,14 @@ export function bassBelow(corner: number, bands: readonly BalanceBand[]): Bass {
   return { levelDbfs: powerDecibels(total), sideDb: powerDecibels(side / (total - side)) };
 }
 
-/** Whether bass has so much side that it loses weight in mono, and is loud enough to matter. */
-export function isWideBass({ levelDbfs, sideDb }: Bass): boolean {
-  return sideDb > MOST_SIDE_DB && levelDbfs >= MATTERS_DBFS;
+/** Whether bass has so much side that it loses weight in mono. */
+export function isSideHeavy({ sideDb }: Bass): boolean {
+  return sideDb > MOST_SIDE_DB;
+}
+
+/** The same, where it is loud enough to matter. */
+export function isWideBass(bass: Bass): boolean {
+  return isSideHeavy(bass) && bass.levelDbfs >= MATTERS_DBFS;
 }
 
 /** The lane with its bass in mono, by a stereo stage that it has or by a new one; null without room for one. */

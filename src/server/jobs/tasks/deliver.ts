@@ -1,7 +1,9 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import { deliveredRate } from '../../../core/deliver/destination';
+import { getConfig } from '../../config';
 import { deliveryOrder } from '../../deliveries/deliveries';
+import { signed } from '../../deliveries/signature';
 import { isDiskFull } from '../../failures';
 import type { DeliveryOrder, MadeDelivery } from '../../render/delivery';
 import { LANE_SHARE } from '../../render/finished-file';
@@ -40,7 +42,7 @@ export async function deliverTask(db: Knex, logger: Logger, runs: LaneRuns, id: 
       status: 'finished',
       progress: 1,
       file_hash: hash,
-      receipt: JSON.stringify(receipt),
+      receipt: JSON.stringify(signed(receipt, getConfig().dataFolder)),
       finished_at: db.fn.now(),
     });
   } catch (error) {

@@ -141,6 +141,7 @@ export function NewLinkForm({
           size="small"
           label="Passphrase"
           placeholder="None"
+          helperText="8 characters or more"
           autoComplete="off"
           value={passphrase}
           onChange={({ target }) => setPassphrase(target.value)}

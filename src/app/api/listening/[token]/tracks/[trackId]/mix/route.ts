@@ -7,5 +7,6 @@ export const GET = listeningRoute(async ({ request, link, params }) => {
   const { hash, format } = await mixForHandles(link, params.trackId);
   const store = audioStore();
   const file = { file: await store.locate(hash), size: await store.size(hash), hash };
-  return fileResponse(request, { ...file, type: `audio/${format}` });
+  // What a link led to is gone with the link.
+  return fileResponse(request, { ...file, type: `audio/${format}`, kept: false });
 });

@@ -15,8 +15,7 @@ export default defineConfig({
   use: {
     baseURL: 'http://127.0.0.1:3483',
     viewport: { width: 1280, height: 800 },
-    // Tests answer requests themselves; the one of what is kept offline lets it be.
-    serviceWorkers: 'block',
+
     browserName: 'chromium',
     launchOptions: {
       executablePath: '/usr/bin/chromium',

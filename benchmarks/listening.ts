@@ -63,7 +63,7 @@ export async function benchListening(): Promise<void> {
     });
     const rendered = Date.now() - asked;
     const context = await browser.newContext({
-      ...{ baseURL: application.url, viewport: { width: 360, height: 740 }, hasTouch: true, serviceWorkers: 'block' },
+      ...{ baseURL: application.url, viewport: { width: 360, height: 740 }, hasTouch: true },
     });
     const visits: [number, number, number][] = [];
     for (let i = 0; i <= RUNS; i++) visits.push(await visit(context, path));

@@ -14,11 +14,12 @@ test.each([
 });
 
 test('what a page and its style sheets load is found once each', () => {
-  const html = `<script src="/_next/static/chunks/a.js" async></script><link href="/_next/static/chunks/b.css">
+  const html = `<script src="/_next/static/chunks/a.js" async></script><link href="/_next/static/chunks/b.css"><link rel="icon" href="/icon.svg?icon.1o9.svg">
     <script>self.__next_f.push([1,"3:I[7,[\\"/_next/static/chunks/a.js\\",\\"/_next/static/chunks/c-~1.js\\"]]"])</script>`;
   expect(assetsIn(html)).toEqual([
     '/_next/static/chunks/a.js',
     '/_next/static/chunks/b.css',
+    '/icon.svg?icon.1o9.svg',
     '/_next/static/chunks/c-~1.js',
   ]);
   expect(assetsIn('<p>nothing</p>')).toEqual([]);

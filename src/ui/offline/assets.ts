@@ -9,9 +9,9 @@ export function isPageAsset({ pathname, hash }: URL, destination: string): boole
   );
 }
 
-/** Addresses of the scripts, styles and fonts that a page names, each once. */
+/** Addresses of the scripts, styles, fonts and icons that a page names, each once. */
 export function assetsIn(html: string): string[] {
-  return [...new Set(html.match(/\/_next\/static\/[\w./~%-]+\.(?:js|css|woff2?)/g))];
+  return [...new Set(html.match(/\/_next\/static\/[\w./~%-]+\.(?:js|css|woff2?)|\/icon[\w.-]*(?:\?[\w.-]+)?(?=")/g))];
 }
 
 /** Addresses of the fonts that a style sheet names, each once. */

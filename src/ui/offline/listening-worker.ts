@@ -166,7 +166,10 @@ async function sweepAssets(): Promise<void> {
   );
   const needed = new Set((await Promise.all(pages.map(({ url }) => neededBy(url)))).flatMap((urls) => urls ?? []));
   const assets = await caches.open(ASSETS);
-  for (const { url } of await assets.keys()) if (!needed.has(new URL(url).pathname)) await assets.delete(url);
+  for (const { url } of await assets.keys()) {
+    const { pathname, search } = new URL(url);
+    if (!needed.has(pathname + search)) await assets.delete(url);
+  }
 }
 
 /** Keeps a link for hearing it without a connection. Gives whether a reload would find everything that it needs. */

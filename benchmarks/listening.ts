@@ -66,7 +66,7 @@ export async function benchListening(): Promise<void> {
       ...{ baseURL: application.url, viewport: { width: 360, height: 740 }, hasTouch: true },
     });
     const visits: [number, number, number][] = [];
-    for (let i = 0; i <= RUNS; i++) visits.push(await visit(context, path));
+    for (let i = 0; i <= RUNS; i++) visits.push(await visit(context, path!));
     const [open, sound, change] = [0, 1, 2].map((k) => median(visits.slice(1).map((times) => times[k])));
     print('A listening page on a line of 4 Mbit/s, nothing kept', [
       { what: 'until it can be played', figure: seconds(open) },

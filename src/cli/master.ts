@@ -133,6 +133,10 @@ await runCommand(async () => {
   if (twice !== undefined) throw new Error(`Two files would be called ${twice}. Use more parts in the pattern.`);
   const sums: string[] = [];
   const folder = path.resolve(base, manifest.folder);
+  if (path.relative(base, folder).startsWith('..'))
+    throw new Error(
+      `The folder of the files, ${manifest.folder}, lies outside of that of the manifest. Name one inside.`,
+    );
   await mkdir(folder, { recursive: true });
   for (const index of manifest.tracks.keys()) {
     const run = path.join(folder, `.${randomUUID()}.raw`);

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { moment } from './moment';
 
 /** What can be heard of a track: its mix, the chosen version, and one other version. */
 const HEARD_SOURCES = ['mix', 'master', 'other'] as const;
@@ -16,7 +17,7 @@ export const MOST_HEARD_TRACKS = 99;
 export const PREFERENCE_TRIALS = { least: 3, most: 16, usual: 6 } as const;
 
 const name = z.string().trim().min(1, 'Enter a name.').max(60, 'A name can have up to 60 characters.');
-const expiry = z.iso.datetime('Choose a day.').nullable();
+const expiry = moment('Choose a day.').nullable();
 
 /** A preference test that comes with a link: which of two versions of a track does the listener like better? */
 const preferenceSchema = z
@@ -69,14 +70,16 @@ export const changeLinkSchema = z.strictObject({
   revoked: z.boolean().optional(),
   /** Renders the same tracks again as their versions are now. */
   update: z.literal(true).optional(),
+  /** Gives it another address; the old one ends. */
+  newAddress: z.literal(true).optional(),
 });
 export type ChangeLink = z.infer<typeof changeLinkSchema>;
 
 export const linkSummarySchema = z.object({
   id: z.string(),
   recipient: z.string(),
-  /** Path of the page. */
-  path: z.string(),
+  /** Path of the page; null where it can’t be read any more, since the server has another secret than then. */
+  path: z.string().nullable(),
   status: z.enum(['waiting', 'rendering', 'finished', 'failed']),
   progress: z.number(),
   problem: z.string().nullable(),
@@ -157,6 +160,8 @@ export const listeningPageSchema = z.object({
   sources: z.array(heardSourceSchema),
   /** Changes whenever the files do: part of their addresses. */
   edition: z.string(),
+  /** Share of what is rendered before there is something to hear. */
+  progress: z.number(),
   /** Empty until it was rendered. */
   tracks: z.array(heardTrackSchema),
   notes: z.array(listenerNoteSchema),
@@ -217,4 +222,4 @@ export type Inbox = z.infer<typeof inboxSchema>;
 export type InboxItem = Inbox['items'][number];
 
 /** Marks answers as seen that came up to a moment. */
-export const seenSchema = z.strictObject({ until: z.iso.datetime() });
+export const seenSchema = z.strictObject({ until: moment() });

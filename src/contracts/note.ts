@@ -30,6 +30,8 @@ export type NewNote = z.infer<typeof newNoteSchema>;
 /** Any part of a note can be changed; its two ends go together. */
 export const changeNoteSchema = note
   .partial()
+  // Brings back one that was deleted.
+  .extend({ restored: z.literal(true).optional() })
   .refine(({ startSeconds, endSeconds }) => (startSeconds === undefined) === (endSeconds === undefined), {
     message: 'Give both ends of the note.',
   })

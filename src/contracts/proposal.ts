@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { moment } from './moment';
 import { laneSchema } from '../core/lane/schema';
 import { MOST_HANDLES } from '../core/house/schema';
 
@@ -21,7 +22,7 @@ export const newProposalSchema = z.strictObject({
   positions: positionsSchema,
   author,
   /** When it was made, which can be long before it is sent: ISO 8601. */
-  madeAt: z.iso.datetime(),
+  madeAt: moment(),
 });
 export type NewProposal = z.infer<typeof newProposalSchema>;
 

@@ -8,10 +8,18 @@ import { jointSchema } from '../core/sequence/joint';
 import { edgesSchema } from '../core/sequence/edges';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
+/** Controls, line breaks, and what turns the direction of writing (Unicode UAX 9). */
+const NOT_IN_A_LINE = /[\p{Cc}\p{Zl}\p{Zp}\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/u;
+
 /** A text of one line that may be empty. */
-const line = (what: string, most = 120) => z.string().trim().max(most, `${what} can have up to ${most} characters.`);
+const line = (what: string, most = 120) =>
+  text(what, most).refine(
+    (value) => !NOT_IN_A_LINE.test(value),
+    `${what} has a line break or an invisible control. Type it again.`,
+  );
+const text = (what: string, most: number) => z.string().trim().max(most, `${what} can have up to ${most} characters.`);
 const title = (what: string) => line('The title').min(1, `Give the ${what} a title.`);
-const notes = line('The notes', 4000);
+const notes = text('The notes', 4000);
 const copyright = line('The copyright line', 200);
 /** An identifier that may be empty, in its stored form. */
 const identifier = (parse: (text: string) => string | null, message: string) =>

@@ -7,13 +7,14 @@ import { encodeChecksSchema } from './encode-check';
 import { noteSchema } from './note';
 import { referenceSchema } from './reference';
 import { mixSummarySchema } from './release';
-import { versionStateSchema } from './version';
+import { type VersionState, versionStateSchema } from './version';
 
 const titled = { id: z.string(), title: z.string() };
 
 /** Everything the workspace of one track shows. */
 export const trackDetailsSchema = z.object({
-  track: z.object({ ...titled, position: z.number() }),
+  /** `chosenVersionId`: the version that the release is put together from. */
+  track: z.object({ ...titled, position: z.number(), chosenVersionId: z.string() }),
   release: z.object({ ...titled, artist: z.string() }),
   previousTrackId: z.string().nullable(),
   nextTrackId: z.string().nullable(),
@@ -39,3 +40,8 @@ export const trackDetailsSchema = z.object({
   references: z.array(referenceSchema),
 });
 export type TrackDetails = z.infer<typeof trackDetailsSchema>;
+
+/** The version of a track that the release is put together from: what is delivered, measured and copied to. */
+export function chosenVersion({ track, versions }: Pick<TrackDetails, 'track' | 'versions'>): VersionState {
+  return versions.find(({ id }) => id === track.chosenVersionId) ?? versions[0];
+}

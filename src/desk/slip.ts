@@ -7,7 +7,7 @@ const limit = z.number().nullable();
 
 /** The slip that comes with a file: what it is said to be, and what was agreed on for it. */
 export const slipSchema = z.strictObject({
-  name: z.string().max(255),
+  name: z.string().refine((name) => Buffer.byteLength(name) <= 255, 'The name of a file has at most 255 bytes.'),
   sha256: z.string().regex(/^[0-9a-f]{64}$/, 'The checksum of a slip is 64 hexadecimal digits.'),
   container: z.enum(CONTAINERS),
   /** Hz; what is null was not agreed on. */

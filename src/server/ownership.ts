@@ -30,7 +30,7 @@ export type OwnedTable = keyof typeof OWNED;
 
 /** Tables whose rows are kept for a while after they were deleted. */
 const REMOVABLE_TABLES: readonly OwnedTable[] = [
-  ...(['releases', 'tracks', 'mixes', 'versions', 'reference_tracks', 'shelf_destinations'] as const),
+  ...(['releases', 'tracks', 'mixes', 'versions', 'reference_tracks', 'shelf_destinations', 'notes'] as const),
 ];
 
 /**

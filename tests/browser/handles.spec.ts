@@ -34,7 +34,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   const phone = await context.newPage();
   const ear = new Desk(phone);
   await ear.listen();
-  await phone.goto(address);
+  await phone.goto(address!);
   await phone.getByRole('link', { name: /^Change the sound of “Handles”/ }).tap();
   const play = phone.getByRole('button', { name: 'Play', exact: true });
   await expect(play).toBeEnabled();

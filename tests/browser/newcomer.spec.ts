@@ -285,7 +285,7 @@ test('Firefox: a newcomer opens the demo, hears it, changes it, and finds it aga
     await checked();
     await press('button', 'Play');
     await page.waitForSelector('::-p-aria([name="Pause"][role="button"])');
-    await page.keyboard.press('Space');
+    await page.keyboard.press(' ');
     await page.waitForSelector('::-p-aria([name="Play"][role="button"])');
     await page.reload();
     await checked();

@@ -138,4 +138,33 @@ export const ATTACKS: Attack[] = [
       }
     },
   },
+  {
+    name: 'a large lane that is valid is saved',
+    async attack(application) {
+      const { owner, details } = await withTrack(application);
+      const [{ id, step, lane }] = details.versions;
+      const bands = Array.from({ length: 16 }, (_, i) => ({
+        ...{ shape: 'bell', frequencyHz: 40 + 900 * i, gainDb: 0.1234567890123 * i, q: 1.0123456789012, on: true },
+        dynamics: { thresholdDbfs: -30.123456789, rangeDb: -4.0123456789, attackMs: 10.123456789, releaseMs: 150 },
+      }));
+      const stages = Array.from({ length: 24 }, (_, i) => ({
+        ...{ id: `stage-${i}`, kind: 'equalizer', on: true, settings: { bands } },
+      }));
+      const body = { lane: { ...lane, stages }, label: 'Large', after: step };
+      must(JSON.stringify(body).length > 80 * 1024, 'The lane is not large.');
+      const { status, body: told } = await owner.ask('PUT', `/api/versions/${id}/lane`, body);
+      must(status === 200, `A large lane was answered with ${status}: ${told.error}`);
+    },
+  },
+  {
+    name: 'names in other scripts and invisible controls are taken, or refused in words',
+    async attack(application) {
+      const { owner, details } = await withTrack(application);
+      const change = (values: object) => owner.ask('PATCH', `/api/tracks/${details.track.id}`, values);
+      for (const title of ['Żółć', 'Ночь', 'Νύχτα', '夜'.repeat(40), 'ליל', 'ليل'])
+        must((await change({ title })).status === 204, `“${title}” is refused as a title.`);
+      for (const title of ['one\ntwo', 'abc\u202egnp', 'a\u2066b'])
+        must((await change({ title })).status === 422, `${JSON.stringify(title)} is taken as a title.`);
+    },
+  },
 ];

@@ -71,7 +71,7 @@ test('an encode of a file that is a few frames late is found late by as many', a
   const { loudestSeconds } = await measureProgramme(source.path, rate, source.frames);
   const own = await checkEncode(source, { codec: 'AAC', kbps: 256 }, at('own.m4a'), loudestSeconds);
   const spy = at('late.m4a');
-  await encodeFile(at('late.wav'), rate, { codec: 'AAC', kbps: 256 }, spy);
+  await encodeFile({ path: at('late.wav'), sampleRate: rate }, { codec: 'AAC', kbps: 256 }, spy);
   const heard = await aligned(spy, source.frames, rate, rate, own.delayFrames + 37);
   const original = ffmpegSamples(readFileSync(source.path));
   const errors = [-1, 0, 1].map((frames) => difference(original, heard, frames));

@@ -27,7 +27,7 @@ const visitor = () => new Client(process.env.TEST_URL!, { 'X-Forwarded-For': `10
 const guest = visitor();
 
 const links = async () => (await client.ask<LinkSummary[]>('GET', `/api/releases/${release}/links`)).body;
-const pathOf = ({ path: page }: LinkSummary) => page.replace('/listen/', '/api/listening/');
+const pathOf = ({ path: page }: LinkSummary) => page!.replace('/listen/', '/api/listening/');
 const finished = (id: string) =>
   until('the streams are rendered', async () => {
     const found = (await links()).find((each) => each.id === id);
@@ -147,7 +147,7 @@ test('each master can be saved where the link allows it: 24 bits, at its own lev
 });
 
 test('a link has an address that nobody guesses; guesses are held up', async () => {
-  const secret = link.path.slice('/listen/'.length);
+  const secret = link.path!.slice('/listen/'.length);
   expect(secret).toMatch(/^[\w-]{32}$/);
   expect((await db('listening_links').where({ id: link.id }).first<object>()) as unknown).not.toMatchObject({
     sealed_token: expect.stringContaining(secret) as unknown,
@@ -308,6 +308,36 @@ test('updating renders the versions as they are now under the same address; appr
   expect(after.approved).toEqual([tracks[0].track.id]);
   const files = await db('listening_files').where({ link_id: link.id }).pluck<string[]>('codec');
   expect(files.sort()).toEqual(['aac', 'aac', 'flac', 'flac', 'flac', 'opus', 'opus']);
+});
+
+test('a deleted track ends the link at once, and brings it back when it is restored', async () => {
+  const { id } = tracks[0].track;
+  const paths = ['', `/tracks/${id}/file`, `/streams/master/opus`].map((path) => address + path);
+  const statuses = () => Promise.all(paths.map(async (path) => (await fetch(guest.url + path)).status));
+  const kept = await fetch(guest.url + paths[1]);
+  await kept.body?.cancel();
+  expect(kept.headers.get('cache-control')).toContain('no-store');
+  expect((await client.ask('DELETE', `/api/tracks/${id}`)).status).toBe(204);
+  expect(await statuses()).toEqual([410, 410, 410]);
+  const note = { trackId: id, seconds: 1, text: 'still there?', author: 'Dana' };
+  expect((await guest.ask('POST', `${address}/notes`, note)).status).toBe(410);
+  expect(
+    (await guest.ask('PUT', `${address}/approvals`, { trackIds: [id], approved: true, author: 'Dana' })).status,
+  ).toBe(410);
+  expect((await client.ask('POST', '/api/removed/restored', { kind: 'track', id })).status).toBe(204);
+  expect(await statuses()).toEqual([200, 200, 200]);
+});
+
+test('a link gets another address, and the old one ends', async () => {
+  const before = address;
+  expect((await client.ask('PATCH', `/api/links/${link.id}`, { newAddress: true })).status).toBe(204);
+  address = pathOf((await links()).find(({ id }) => id === link.id)!);
+  expect(address).not.toBe(before);
+  expect([(await guest.ask('GET', before)).status, (await guest.ask('GET', address)).status]).toEqual([404, 200]);
+  // As after a restore to a server with another secret.
+  await db('listening_links').where({ id: link.id }).update({ sealed_token: 'sealed by another' });
+  expect((await links()).find(({ id }) => id === link.id)!.path).toBeNull();
+  expect((await guest.ask('GET', address)).status).toBe(200);
 });
 
 test('the blind test tells nothing before its end, and its result comes to the inbox', async () => {

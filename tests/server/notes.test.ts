@@ -43,6 +43,10 @@ test('notes are written, changed and deleted, in the order of the track', async 
   for (const { id } of [later, loop]) expect((await client.ask('DELETE', `/api/notes/${id}`)).status).toBe(204);
   expect((await details()).notes).toEqual([]);
   expect((await client.ask('DELETE', `/api/notes/${later.id}`)).status).toBe(404);
+  // Undone, it is the same note.
+  expect((await client.ask('PATCH', `/api/notes/${later.id}`, { restored: true })).status).toBe(204);
+  expect((await details()).notes).toMatchObject([{ id: later.id, ...change }]);
+  await client.ask('DELETE', `/api/notes/${later.id}`);
 });
 
 test.each([

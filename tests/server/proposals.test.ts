@@ -41,7 +41,7 @@ async function newLink(handles: boolean): Promise<string> {
     const { body: all } = await client.ask<LinkSummary[]>('GET', `/api/releases/${release}/links`);
     return all.find(({ id, status }) => id === made.id && status === 'finished');
   });
-  return link.path.replace('/listen/', '/api/listening/');
+  return link.path!.replace('/listen/', '/api/listening/');
 }
 
 beforeAll(async () => {

@@ -57,7 +57,7 @@ function detailsOf(kind: StageKind, { sampleRate, left }: Audio): TrackDetails {
     createdAt: '',
   };
   return {
-    track: { ...titled, position: 1 },
+    track: { ...titled, position: 1, chosenVersionId: titled.id },
     release: { ...titled, artist: '' },
     previousTrackId: null,
     nextTrackId: null,

@@ -16,6 +16,8 @@ const LEAD_SECONDS = 1;
 const CLEAN_DB = -40;
 /** A dB of drive that gives less loudness than this costs more than it gives (our own judgement, no source). */
 const WORTH_LU = 0.7;
+/** Loudness range in LU above which the loudest passage says too little of the whole: its gates take other blocks (our own judgement, no source). */
+const WIDE_LU = 8;
 /** How far around the present value effortless loudness is looked for, in dB, and how closely in steps of halving. */
 const AROUND_DB = 12;
 const HALVINGS = 5;
@@ -80,15 +82,16 @@ export class Meetings {
   }
 
   /**
-   * What each handhold would come to, those that meet the destination first and the cleanest of them before the others. `whole`
-   * is what the lane measures as it stands.
+   * What each handhold would come to, those that meet the destination first and the cleanest of them before the others: from
+   * the loudest passage, or from the whole track where its loudness varies much. `whole` is what the lane measures as it stands.
    */
   async propose(
     lane: Lane,
     destination: Destination,
-    whole: LevelReading,
+    whole: LevelReading & { rangeLu: number },
     maxDbtp = destination.truePeak.maxDbtp,
   ): Promise<Proposal[]> {
+    const wide = whole.rangeLu > WIDE_LU;
     const { master: now } = await this.run(lane);
     const estimated =
       (passes: LevelPasses) =>
@@ -104,7 +107,8 @@ export class Meetings {
       };
     const proposals: Proposal[] = [];
     for (const hold of handholdsOf(lane)) {
-      const estimate = estimated(this.passes(this.passageAudio, lane, hold));
+      const passes = this.passes(wide ? this.audio : this.passageAudio, lane, hold);
+      const estimate = wide ? (tried: Lane) => passes.measure(tried) : estimated(passes);
       const { value, met, lane: found } = await meet(lane, destination, hold, estimate, maxDbtp);
       proposals.push({ hold, value, met, cost: costOf(await this.run(found)) });
     }

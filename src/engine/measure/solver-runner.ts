@@ -25,7 +25,12 @@ export class SolverRunner {
   }
 
   /** What each handhold would come to within a ceiling in dBTP, the best first. `whole` is what the lane measures now. */
-  async propose(lane: Lane, destination: Destination, whole: LevelReading, maxDbtp: number): Promise<Proposal[]> {
+  async propose(
+    lane: Lane,
+    destination: Destination,
+    whole: LevelReading & { rangeLu: number },
+    maxDbtp: number,
+  ): Promise<Proposal[]> {
     const reply = await this.ask({ what: 'propose', lane, destination, whole, maxDbtp });
     if (!reply || !('proposals' in reply)) throw new Error('There is no proposal.');
     return reply.proposals;

@@ -20,7 +20,13 @@ import { renderPassage } from './render-passage';
 /** What a page asks of the worker that finds settings. */
 export type SolverOrder = { id: number } & (
   | { what: 'open'; audio: Audio; report: IntakeReport; impulses: Record<string, ImpulseResponse> }
-  | { what: 'propose'; lane: Lane; destination: Destination; whole: LevelReading; maxDbtp: number }
+  | {
+      what: 'propose';
+      lane: Lane;
+      destination: Destination;
+      whole: LevelReading & { rangeLu: number };
+      maxDbtp: number;
+    }
   | { what: 'effortless'; lane: Lane; hold: Handhold; whole: LevelReading }
   | { what: 'meet'; lane: Lane; destination: Destination; hold: Handhold; maxDbtp: number }
   | { what: 'passage'; lane: Lane }

@@ -24,9 +24,13 @@ function startEncoder(input: string[], sampleRate: number, { codec, kbps }: Enco
   return running;
 }
 
-/** Encodes a sound file, as a listener gets it. Rejects when its encoder fails. */
-export async function encodeFile(file: string, sampleRate: number, encode: Encode, target: string): Promise<void> {
-  const { input } = await containerOf(file);
+/** Encodes a sound file, or raw stereo floats, as a listener gets it. Rejects when its encoder fails. */
+export async function encodeFile(
+  { path, raw, sampleRate }: { path: string; raw?: boolean; sampleRate: number },
+  encode: Encode,
+  target: string,
+): Promise<void> {
+  const input = raw ? rawFloatInput({ rawRate: sampleRate }, `file:${path}`) : (await containerOf(path)).input;
   const { child, finished } = startEncoder(input, sampleRate, encode, target);
   child.stdin.end();
   await finished;

@@ -6,6 +6,7 @@ import filenamify from 'filenamify';
 import { receiptSchema, type Receipt } from '../../core/deliver/receipt';
 import { database } from '../database/connection';
 import { lazyStream } from '../http/lazy-stream';
+import { withinBytes } from '../http/upload';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
@@ -24,7 +25,11 @@ interface Packed {
   finishedAt: Date;
 }
 
-const safe = (name: string) => filenamify(name, { replacement: '-' }).normalize('NFC') || 'Untitled';
+/** Bytes of a folder's name. */
+const MOST_FOLDER_BYTES = 120;
+
+const safe = (name: string) =>
+  withinBytes(filenamify(name, { replacement: '-' }).normalize('NFC'), MOST_FOLDER_BYTES) || 'Untitled';
 
 /** The newest finished delivery of each track to each destination of a release, in the order of the tracks. */
 async function packedOf(releaseId: string): Promise<Packed[]> {

@@ -103,7 +103,7 @@ export async function checkEncode(
   target: string,
   loudestSeconds: number,
 ): Promise<CheckedEncode> {
-  await encodeFile(source.path, source.sampleRate, encode, target);
+  await encodeFile(source, encode, target);
   return examineEncode(source, encode, target, loudestSeconds);
 }
 

@@ -14,9 +14,26 @@ export interface SentFile {
   heldBytes?: number;
 }
 
+/** Bytes of a file's name, as file systems take them. */
+const MOST_NAME_BYTES = 255;
+
+/** A text cut to some bytes of UTF-8, between two characters. */
+export function withinBytes(text: string, most: number): string {
+  let bytes = 0;
+  let cut = '';
+  for (const { segment } of new Intl.Segmenter().segment(text)) {
+    bytes += Buffer.byteLength(segment);
+    if (bytes > most) return cut.trim();
+    cut += segment;
+  }
+  return cut;
+}
+
 /** A file's name as it is kept. Throws a Problem (400) when there is none. */
 export function fileNameOf(given: string | null | undefined): string {
-  const name = given?.trim().slice(0, 255).toWellFormed();
+  if (given?.includes('\ufffd'))
+    throw new Problem(400, 'The name of the file is not UTF-8 text. Rename the file and upload it again.');
+  const name = withinBytes(given?.trim().toWellFormed() ?? '', MOST_NAME_BYTES);
   if (!name) throw new Problem(400, 'The upload does not say what the file is called.');
   const unfit = unfitText(name);
   if (unfit) throw new Problem(422, unfit);

@@ -52,7 +52,7 @@ const queueLog: LogFunctionFactory = (scope) => (level, message, meta) => {
 async function main(): Promise<void> {
   const { databaseUrl } = getConfig();
   const db = connect(databaseUrl);
-  const pool = new pg.Pool({ connectionString: databaseUrl, max: 4 });
+  const pool = new pg.Pool({ connectionString: databaseUrl, max: 8 });
   const lost = (error: Error) => log().warn({ err: error }, 'database connection lost');
   pool.on('error', lost);
   pool.on('connect', (client) => client.on('error', lost));
@@ -112,7 +112,7 @@ async function main(): Promise<void> {
   });
   process.on('SIGTERM', () => void stop());
   process.on('SIGINT', () => void stop());
-  // Two runners: a batch of deliveries must not hold up analyses and encode checks.
+  // What somebody waits for in front of a screen has a place of its own: no batch and no link holds up an analysis.
   await restart(
     { deliver: async (data) => deliverTask(db, log(), runs, payload.parse(data).id) },
     Math.min(MOST_DELIVERIES, os.availableParallelism()),
@@ -120,11 +120,21 @@ async function main(): Promise<void> {
   await restart(
     {
       intake: async (data) => intakeTask(db, log(), payload.parse(data).id),
+      reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
+    },
+    1,
+  );
+  await restart(
+    {
+      encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
       measure: async (data) => measureTask(db, log(), payload.parse(data).id),
+    },
+    1,
+  );
+  await restart(
+    {
       listening: async (data) => listeningTask(db, log(), payload.parse(data).id),
       image: async (data) => imageTask(db, log(), payload.parse(data).id),
-      encode: async (data) => encodeTask(db, log(), payload.parse(data).id),
-      reference: async (data) => referenceTask(db, log(), payload.parse(data).id),
     },
     1,
   );

@@ -3,6 +3,7 @@ import type { Approve } from '../../contracts/listening';
 import type { Approval } from '../../contracts/release';
 import { database } from '../database/connection';
 import { Problem } from '../problem';
+import { APPROVAL_COUNTS } from '../tracks/in-use';
 import type { LinkRow } from './links';
 import type { Heard } from './programme';
 import { heardTrack } from './visitor';
@@ -44,37 +45,17 @@ export async function approve(link: LinkRow, { trackIds, approved, author }: App
   });
 }
 
-interface ApprovalRow {
-  trackId: string;
-  versionId: string;
-  version: string;
-  step: number;
-  mixId: string;
-  author: string;
-  at: Date;
-}
-
-/** The newest approval of each track, by track. */
-export async function approvalsOf(db: Knex, trackIds: readonly string[]): Promise<Map<string, ApprovalRow>> {
+/** The approval of each track that counts, else its newest, by track. */
+export async function approvalsOf(db: Knex, trackIds: readonly string[]): Promise<Map<string, Approval>> {
   const rows = await db('approvals as a')
     .join('versions as v', 'v.id', 'a.version_id')
+    .join('tracks as t', 't.id', 'a.track_id')
     .whereIn('a.track_id', trackIds)
     .distinctOn('a.track_id')
-    .orderBy([{ column: 'a.track_id' }, { column: 'a.created_at', order: 'desc' }])
-    .select<ApprovalRow[]>(
-      ...['a.track_id as trackId', 'a.version_id as versionId', 'v.name as version', 'a.step'],
-      ...['a.mix_id as mixId', 'a.author', 'a.created_at as at'],
+    .orderByRaw(`a.track_id, (${APPROVAL_COUNTS}) desc, a.created_at desc`)
+    .select<(Omit<Approval, 'at'> & { trackId: string; at: Date })[]>(
+      ...['a.track_id as trackId', 'v.name as version', 'a.author', 'a.created_at as at'],
+      db.raw(`(${APPROVAL_COUNTS}) as current`),
     );
-  return new Map(rows.map((row) => [row.trackId, row]));
-}
-
-/** An approval beside what a track is now: its mix, and its chosen version with the step that it is at. */
-export function approvalOf(
-  row: ApprovalRow | undefined,
-  now: { mixId?: string; versionId?: string; step?: number },
-): Approval | null {
-  if (!row) return null;
-  const { author, version, at } = row;
-  const current = row.mixId === now.mixId && row.versionId === now.versionId && row.step === now.step;
-  return { author, version, current, at: at.toISOString() };
+  return new Map(rows.map(({ trackId, at, ...row }) => [trackId, { ...row, at: at.toISOString() }]));
 }

@@ -32,8 +32,7 @@ export async function createLink(accountId: string, releaseId: string, asked: Ne
   requireLater(expiresAt);
   // Nobody has the server hash for a release that is not theirs.
   await requireOwn(database(), 'releases', accountId, releaseId, ['id']);
-  const token = randomBytes(TOKEN_BYTES).toString('base64url');
-  const secret = { token_hash: tokenHash(token), sealed_token: await seal(token) };
+  const secret = await newSecret();
   const passphrase_hash = passphrase === null ? null : await hashPassword(passphrase);
   return database().transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
@@ -97,12 +96,24 @@ export interface LinkRow {
 
 const iso = (date: Date | null) => date?.toISOString() ?? null;
 
+/** Path of a link's page; null where another secret has sealed it, as in an installation that was restored without it. */
+async function pathOf(sealed: string): Promise<string | null> {
+  const token: unknown = await unseal(sealed).catch(() => null);
+  return typeof token === 'string' ? `/listen/${token}` : null;
+}
+
+/** Another address, as it is kept. */
+async function newSecret(): Promise<{ token_hash: string; sealed_token: string }> {
+  const token = randomBytes(TOKEN_BYTES).toString('base64url');
+  return { token_hash: tokenHash(token), sealed_token: await seal(token) };
+}
+
 async function summaryOf(row: LinkRow): Promise<LinkSummary> {
   const { id, recipient, status, progress, problem, visits, download, lossless, handles } = row;
   const { tracks } = listeningProgrammeSchema.parse(row.programme);
   return {
     ...{ id, recipient, status, progress, problem, visits, download, lossless, handles },
-    path: `/listen/${await unseal(row.sealed_token)}`,
+    path: await pathOf(row.sealed_token),
     ready: row.heard !== null,
     heldBecause: row.held_because,
     tracks: tracks.map(({ title, master, other }) => ({
@@ -128,7 +139,7 @@ export async function listLinks(accountId: string, releaseId: string): Promise<L
 export async function changeLink(
   accountId: string,
   id: string,
-  { expiresAt, revoked, update }: ChangeLink,
+  { expiresAt, revoked, update, newAddress }: ChangeLink,
 ): Promise<void> {
   requireLater(expiresAt);
   await database().transaction(async (trx) => {
@@ -139,6 +150,7 @@ export async function changeLink(
     const changes = {
       ...(expiresAt !== undefined && { expires_at: expiresAt }),
       ...(revoked !== undefined && { revoked_at: revoked ? trx.fn.now() : null }),
+      ...(newAddress && (await newSecret())),
     };
     if (Object.keys(changes).length > 0) await trx('listening_links').where({ id }).update(changes);
     if (!update) return;

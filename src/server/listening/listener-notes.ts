@@ -17,7 +17,7 @@ interface NoteRow {
 /** Notes that came through a link, in the order of what is heard. */
 export async function listenerNotes({ id }: LinkRow, tracks: Heard['tracks']): Promise<ListenerNote[]> {
   const rows = await database()('notes')
-    .where({ link_id: id })
+    .where({ link_id: id, removed_at: null })
     .whereIn(
       'track_id',
       tracks.map(({ trackId }) => trackId),
@@ -38,7 +38,7 @@ export async function addListenerNote(link: LinkRow, note: NewListenerNote): Pro
   return database().transaction(async (trx) => {
     const track_id = note.trackId;
     await trx('tracks').where({ id: track_id }).forUpdate().first('id');
-    const [{ count }] = await trx('notes').where({ track_id }).count<{ count: string }[]>('id');
+    const [{ count }] = await trx('notes').where({ track_id, removed_at: null }).count<{ count: string }[]>('id');
     if (Number(count) >= MOST_NOTES)
       throw new Problem(
         422,

@@ -23,6 +23,7 @@ export async function listeningPage(link: LinkRow): Promise<ListeningPage> {
     ...{ download: link.download, lossless: link.lossless, handles: link.handles },
     sources: heard?.sources ?? [],
     edition: heard?.edition ?? '',
+    progress: heard ? 1 : link.progress,
     tracks: tracks.map((track) => ({
       ...{ id: track.trackId, title: track.title, artist: track.artist, version: track.version, other: track.other },
       ...{ startSeconds: track.startSeconds, endSeconds: track.endSeconds, outline: track.outline },

@@ -23,7 +23,7 @@ function noteOf({ start_seconds, end_seconds, created_at, ...note }: NoteRow): N
 /** The notes on a track whose owner was checked, in the order of the track. */
 export async function notesOf(db: Knex, trackId: string): Promise<Note[]> {
   const rows = await db('notes')
-    .where({ track_id: trackId })
+    .where({ track_id: trackId, removed_at: null })
     .orderBy(['start_seconds', 'created_at'])
     .select<NoteRow[]>(...COLUMNS);
   return rows.map(noteOf);
@@ -33,7 +33,9 @@ export async function notesOf(db: Knex, trackId: string): Promise<Note[]> {
 export async function addNote(accountId: string, trackId: string, note: NewNote): Promise<Note> {
   return database().transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
-    const [{ count }] = await trx('notes').where({ track_id: trackId }).count<{ count: string }[]>('id');
+    const [{ count }] = await trx('notes')
+      .where({ track_id: trackId, removed_at: null })
+      .count<{ count: string }[]>('id');
     if (Number(count) >= MOST_NOTES)
       throw new Problem(422, `A track has at most ${MOST_NOTES} notes. Delete those that are done.`);
     const { kind, startSeconds, endSeconds, text } = note;
@@ -46,10 +48,12 @@ export async function addNote(accountId: string, trackId: string, note: NewNote)
 
 /** Changes a note. */
 export async function changeNote(accountId: string, noteId: string, change: ChangeNote): Promise<void> {
-  const { kind, text, startSeconds, endSeconds } = change;
+  const { kind, text, startSeconds, endSeconds, restored } = change;
   await database().transaction(async (trx) => {
-    await requireOwn(trx, 'notes', accountId, noteId, ['id'], { lock: true });
+    const reach = restored ? 'removedToo' : 'present';
+    await requireOwn(trx, 'notes', accountId, noteId, ['id'], { lock: true, reach });
     const values = {
+      ...(restored && { removed_at: null }),
       ...(kind !== undefined && { kind }),
       ...(text !== undefined && { text }),
       ...(startSeconds !== undefined && { start_seconds: startSeconds, end_seconds: endSeconds }),
@@ -58,9 +62,10 @@ export async function changeNote(accountId: string, noteId: string, change: Chan
   });
 }
 
+/** Deletes a note; it can be restored for a while. */
 export async function removeNote(accountId: string, noteId: string): Promise<void> {
   await database().transaction(async (trx) => {
     await requireOwn(trx, 'notes', accountId, noteId, ['id'], { lock: true });
-    await trx('notes').where({ id: noteId }).delete();
+    await trx('notes').where({ id: noteId }).update({ removed_at: trx.fn.now() });
   });
 }

@@ -5,7 +5,7 @@ import { listDestinations } from '../destinations/destinations';
 import { mastersOf } from '../measurements/measurements';
 import { adjustmentsOf } from '../versions/adjustments';
 import { versionNames } from '../versions/chosen-version';
-import { approvalOf, approvalsOf } from '../listening/approvals';
+import { approvalsOf } from '../listening/approvals';
 import { getRelease } from './releases';
 
 /** Everything the page of a release shows. Throws a Problem (404) for another's. */
@@ -24,7 +24,7 @@ export async function getReleaseDetails(accountId: string, id: string): Promise<
         ...{ ...track, master },
         versions: versions.get(track.id) ?? [],
         deliveries: deliveries.get(track.id) ?? [],
-        approval: approvalOf(approvals.get(track.id), { mixId: track.mix?.id, ...master }),
+        approval: approvals.get(track.id) ?? null,
       };
     }),
     destinations: await listDestinations(database(), id),

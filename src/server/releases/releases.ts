@@ -17,6 +17,7 @@ import {
   type ReleaseSummary,
   type TrackSummary,
 } from '../../contracts/release';
+import { APPROVAL_COUNTS, READY } from '../tracks/in-use';
 
 /** How many mixes of a release, as `r`, have one of these statuses. */
 const mixesIn = (name: string, statuses: MixStatus[]) =>
@@ -40,14 +41,8 @@ const ORDERS: Record<ReleaseOrder, { by: string; way: 'asc' | 'desc' }> = {
 /** A text anywhere within another; what has a meaning in patterns is taken as it is. */
 const within = (text: string) => `%${text.replace(/[\\%_]/g, '\\$&')}%`;
 
-/** Ready mixes of a track `t`. */
-const READY = `from mixes m where m.track_id = t.id and m.removed_at is null and m.status = 'ready'`;
-/** The mix in use, and the chosen version, of a track `t`: as `mixInUse` and `chosenVersions` find them. */
-const MIX_IN_USE = `(select m.id ${READY} order by (m.id = t.mix_id) desc nulls last, m.number desc limit 1)`;
-const CHOSEN = `(select v.id from versions v where v.track_id = t.id and v.removed_at is null
-    order by (v.id = t.chosen_version) desc nulls last, v.position, v.created_at limit 1)`;
 /**
- * How far a release `r` is. An approval counts as long as the track still is what was approved: version, step and mix. Counts rather
+ * How far a release `r` is.  Counts rather
  * than `exists`: those are looked up track by track, where the planner would read whole tables for a list.
  */
 const STATUS = `(select case
@@ -60,9 +55,9 @@ const STATUS = `(select case
   from (select
       (select count(*) ${READY}) > 0 as mixed,
       (select count(*) from deliveries d where d.track_id = t.id and d.status = 'finished'
-        and d.receipt -> 'verdict' ->> 'standing' = 'meets') > 0 as delivered,
+        and d.standing = 'meets') > 0 as delivered,
       (select count(*) from approvals a join versions v on v.id = a.version_id where a.track_id = t.id
-        and v.current = a.step and v.id = ${CHOSEN} and a.mix_id = ${MIX_IN_USE}) > 0 as approved
+        and ${APPROVAL_COUNTS}) > 0 as approved
     from tracks t where t.release_id = r.id and t.removed_at is null) each_track)`;
 
 /** A page of an account's releases: those that a search finds, in some order, after one of them. */
@@ -88,7 +83,7 @@ export async function listReleases(
     )
     .select(
       db.raw(
-        `(select count(distinct d.track_id)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and t.removed_at is null and d.status = 'finished' and d.receipt -> 'verdict' ->> 'standing' = 'meets') as "deliveredTracks"`,
+        `(select count(distinct d.track_id)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and t.removed_at is null and d.status = 'finished' and d.standing = 'meets') as "deliveredTracks"`,
       ),
     )
     .select(mixesIn('analysing', ['waiting', 'analysing']), mixesIn('refused', ['refused']));
@@ -96,8 +91,8 @@ export async function listReleases(
     const text = within(search);
     const code = within(search.replace(/[\s-]/g, ''));
     void query.whereRaw(
-      `(r.title ilike ? or r.artist ilike ? or r.ean ilike ? or exists (select from tracks t where t.release_id = r.id
-          and t.removed_at is null and (t.title ilike ? or t.artist ilike ? or t.isrc ilike ?)))`,
+      `(unaccent(r.title) ilike unaccent(?) or unaccent(r.artist) ilike unaccent(?) or r.ean ilike ? or exists (select from tracks t where t.release_id = r.id
+          and t.removed_at is null and (unaccent(t.title) ilike unaccent(?) or unaccent(t.artist) ilike unaccent(?) or t.isrc ilike ?)))`,
       [text, text, code, text, text, code],
     );
   }

@@ -95,7 +95,14 @@ export async function purgeRemoved(db: Knex, logger: Logger): Promise<void> {
       .orWhereIn('release_id', trx('releases').whereRaw(old).select('id'))
       .select('id');
     await trx('deliveries').whereIn('track_id', tracks).delete();
-    for (const table of ['releases', 'tracks', 'versions', 'reference_tracks', 'shelf_destinations'] as const) {
+    for (const table of [
+      'releases',
+      'tracks',
+      'versions',
+      'reference_tracks',
+      'shelf_destinations',
+      'notes',
+    ] as const) {
       const rows = await trx(table).whereRaw(old).delete();
       if (rows > 0) logger.warn({ table, rows }, 'removed for good what was deleted long ago');
     }

@@ -1,6 +1,7 @@
-import { open } from 'node:fs/promises';
+import { open, rm } from 'node:fs/promises';
 import { broadcastExtension } from '../../core/deliver/broadcast-extension';
 import { deliveredRate, deliveredWordLength, type Destination } from '../../core/deliver/destination';
+import { FORMAT_TRAITS } from '../../core/deliver/format';
 import { FILE_FORM, type Receipt } from '../../core/deliver/receipt';
 import type { Tags } from '../../core/deliver/tags';
 import { channelsInDecibels, figureOrNull, louder } from '../../core/measure/intake-report';
@@ -71,6 +72,9 @@ async function ffmpegVersion(): Promise<string> {
   return /version (\S+)/.exec(await output('ffmpeg', ['-version']))?.[1] ?? 'unknown';
 }
 
+/** Where the master of an encode is kept while the file is made. */
+const masterCopyOf = ({ scratch }: FinishedFilePaths) => `${scratch}.master`;
+
 /** Renders the samples of a finished file. */
 function renderOrder(
   { mix, lane, destination, levelDb }: FinishedFileOrder,
@@ -92,6 +96,7 @@ function renderOrder(
     digitalSilence: wordLength.digitalSilence,
     format: format.name,
     kbps: format.kbps ?? undefined,
+    masterCopy: FORMAT_TRAITS[format.name].lossless ? undefined : masterCopyOf(paths),
     guardDbtp: truePeak.maxDbtp,
   });
 }
@@ -148,10 +153,15 @@ export async function makeFinishedFile(
   if (destination.format.name === 'Broadcast WAV') await fillExtension(paths.output, order, examined);
   const picture = cover && paths.cover ? { path: paths.cover, type: cover.type } : null;
   writeTags(paths.output, destination.format.name, tags, picture);
-  const source = { path: paths.output, sampleRate: file.sampleRate, frames: file.frames };
+  // Listeners' encodes are made of the master; of an encode they would be encodes of an encode.
+  const lossless = FORMAT_TRAITS[destination.format.name].lossless;
+  const source = {
+    ...{ path: lossless ? paths.output : masterCopyOf(paths), raw: !lossless },
+    ...{ sampleRate: file.sampleRate, frames: file.frames },
+  };
   const checked = await checkEncodes(source, destination.encodes, paths.scratch, examined.loudestSeconds, (share) =>
     onProgress(RENDERING + MEASURING + (1 - RENDERING - MEASURING) * share),
-  );
+  ).finally(() => rm(masterCopyOf(paths), { force: true }));
   const cutting = destination.cutting ? await measureCutting(paths.output, file.sampleRate) : undefined;
   const encodes = toldEncodes(checked);
   return {

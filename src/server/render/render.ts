@@ -32,6 +32,8 @@ export interface RenderOptions extends LaneRunOptions {
   /** True-peak limit in dBTP at the delivered rate; null leaves the guard out. */
   guardDbtp: number | null;
   output: string;
+  /** Where the samples of an encode go as well, as {@link FileLayout} has it. */
+  masterCopy?: string;
   /** For samples that are not finished yet; its name with `.guarded` and `.lane` is used as well. */
   scratch: string;
   /** Lets samples over full scale be clipped instead of refusing to render them. */

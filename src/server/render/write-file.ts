@@ -1,3 +1,4 @@
+import { open } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { FORMAT_TRAITS, type Format } from '../../core/deliver/format';
@@ -13,6 +14,8 @@ export interface FileLayout {
   /** Hz */
   outputRate: number;
   output: string;
+  /** Where the samples of an encode go as well, as raw float32, for checks of what other encoders make of them. */
+  masterCopy?: string;
 }
 
 /** Samples as the encoder gets them: 16 bits as they are, more at the top of 32. */
@@ -36,7 +39,8 @@ function codecArguments({ format, depth, kbps = 256 }: FileLayout): string[] {
     case 'MP3':
       return ['-c:a', 'libmp3lame', '-b:a', `${kbps}k`, '-id3v2_version', '0', '-f', 'mp3'];
     case 'AAC':
-      return ['-c:a', 'aac', '-b:a', `${kbps}k`, '-f', 'ipod'];
+      // The coder that masters are checked with: a file that is delivered is what was checked.
+      return ['-c:a', 'aac', '-aac_coder', 'fast', '-b:a', `${kbps}k`, '-f', 'ipod'];
   }
 }
 
@@ -50,7 +54,7 @@ export async function writeFile(
   samples: AsyncIterable<Int32Array | Int16Array | Float32Array>,
   layout: FileLayout,
 ): Promise<void> {
-  const { depth, format, outputRate, output } = layout;
+  const { depth, format, outputRate, output, masterCopy } = layout;
   // Encoders take floats to be within full scale, and come to no harm beyond it.
   const input = FORMAT_TRAITS[format].lossless ? LAYOUTS[depth] : 'f32le';
   const bext = format === 'Broadcast WAV' ? ['-metadata', `coding_history=${CODING_HISTORY_ROOM}`] : [];
@@ -59,7 +63,21 @@ export async function writeFile(
     ...['-bitexact', ...codecArguments(layout), '-y', `file:${output}`],
   ]);
   child.stdout.resume();
-  await Promise.all([pipeline(Readable.from(asBytes(samples)), child.stdin), finished]);
+  const bytes = masterCopy === undefined ? asBytes(samples) : copied(asBytes(samples), masterCopy);
+  await Promise.all([pipeline(Readable.from(bytes), child.stdin), finished]);
+}
+
+/** Bytes as they pass, written to a file as well. */
+async function* copied(bytes: AsyncIterable<Buffer>, file: string): AsyncGenerator<Buffer> {
+  const handle = await open(file, 'w');
+  try {
+    for await (const chunk of bytes) {
+      await handle.write(chunk);
+      yield chunk;
+    }
+  } finally {
+    await handle.close();
+  }
 }
 
 /** Bytes that are kept free for the coding history. */

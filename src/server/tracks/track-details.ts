@@ -12,6 +12,7 @@ import { listReferences } from '../references/references';
 import { requireOwn } from '../ownership';
 import { getRelease } from '../releases/releases';
 import { candidatesOf } from './candidates';
+import { chosenVersions } from '../versions/chosen-version';
 import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
 
 /** Everything the workspace of a track shows. Throws a Problem (404) for another's. */
@@ -34,7 +35,7 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
   const { id, title, position } = tracks[index];
   const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
   return {
-    track: { id, title, position },
+    track: { id, title, position, chosenVersionId: (await chosenVersions(db, [id])).get(id)!.id },
     release,
     previousTrackId: tracks[index - 1]?.id ?? null,
     nextTrackId: tracks[index + 1]?.id ?? null,

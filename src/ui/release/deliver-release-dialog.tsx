@@ -93,7 +93,7 @@ export function DeliverReleaseDialog({
       <DialogTitle>Deliver “{release.title}”</DialogTitle>
       <DialogContent>
         <Typography color="textSecondary" sx={{ mb: 1.5 }}>
-          The first version of each track is rendered for the destinations ticked here; each file gets its own receipt.
+          The chosen version of each track is rendered for the destinations ticked here; each file gets its own receipt.
         </Typography>
         <Box
           component="table"

@@ -21,7 +21,7 @@ import type { StereoBuffer } from '../../engine/sources/places';
 import { LevelRunner } from '../../engine/measure/level-runner';
 import { SolverRunner } from '../../engine/measure/solver-runner';
 import { openTrackMeasuring } from '../../engine/measure/worker-runner';
-import { type TrackDetails, trackDetailsSchema } from '../../contracts/track';
+import { chosenVersion, type TrackDetails, trackDetailsSchema } from '../../contracts/track';
 import { releaseDetailSchema } from '../../contracts/release';
 import { MAX_LABEL, type VersionState } from '../../contracts/version';
 import type { HouseLane } from '../../core/house/house-lane';
@@ -528,42 +528,42 @@ export class TrackEditor {
     return this.track.chooseMix(mixId);
   }
 
-  /** The version of another track that was last open there; undefined where it has none. */
-  private async versionOf(trackId: string): Promise<VersionState | undefined> {
-    const { versions } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
-    return lastOpenVersion(trackId, versions);
+  /** The chosen version of another track: what is delivered of it. */
+  private async versionOf(trackId: string): Promise<VersionState> {
+    return chosenVersion(await api(trackDetailsSchema, `/api/tracks/${trackId}`));
   }
 
-  /** Begins all tracks of the release from a house lane, in the versions that were last open. Throws with a sentence. */
+  /** Begins all tracks of the release from a house lane, in their chosen versions. Throws with a sentence. */
   async beginAllFrom({ name, lane }: Pick<HouseLane, 'name' | 'lane'>): Promise<void> {
     const { release, track } = this.track.details;
     const label = `Begin from ${name}`;
     const { tracks } = await api(releaseDetailSchema, `/api/releases/${release.id}`);
     for (const { id } of tracks) {
-      const version = id === track.id ? undefined : await this.versionOf(id);
-      if (version) await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
+      if (id === track.id) continue;
+      const version = await this.versionOf(id);
+      await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
     }
     this.lane.beginFrom(label.slice(0, MAX_LABEL), lane);
   }
 
-  /** Copies the lane to other tracks, into the versions that were last open there; they keep their edges. Throws with a sentence. */
+  /** Copies the lane to other tracks, into their chosen versions; they keep their edges. Throws with a sentence. */
   async copyLaneTo(trackIds: readonly string[]): Promise<void> {
     const { lane } = this.lane;
     const label = `Lane of “${this.track.details.track.title}”`;
     for (const id of trackIds) {
       const version = await this.versionOf(id);
-      if (version) await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
+      await this.lane.replaceLane(version, withEdgesOf(lane, version.lane), label);
     }
   }
 
   /**
-   * Copies a stage into the lane of another track, into the version that was last open there. Gives the name of that
+   * Copies a stage into the lane of another track, into its chosen version. Gives the name of that
    * version. Throws with a sentence.
    */
   async copyStageTo(trackId: string, id: string): Promise<string> {
     const stage = this.lane.stage(id);
+    if (!stage) throw new Error('The stage could not be copied: it no longer exists.');
     const version = await this.versionOf(trackId);
-    if (!stage || !version) throw new Error('The stage could not be copied: it no longer exists.');
     await this.lane.copyStageTo(version, stage, this.track.details.track.title);
     return version.name;
   }

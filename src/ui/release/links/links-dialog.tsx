@@ -52,7 +52,11 @@ function LinkRow({
 }) {
   const [copied, setCopied] = useState(false);
   const { recipient, path, status, progress, problem, heldBecause, tracks, revokedAt, expiresAt } = link;
-  const url = `${window.location.origin}${path}`;
+  const copy = (url: string) =>
+    void navigator.clipboard.writeText(url).then(
+      () => setCopied(true),
+      () => window.prompt('Copy this address:', url),
+    );
   const extras = [
     link.protected && 'passphrase',
     link.lossless && 'lossless',
@@ -87,20 +91,25 @@ function LinkRow({
         </>
       )}
       {problem && <Alert severity="error">{problem}</Alert>}
+      {path === null && (
+        <Alert severity="warning">
+          This server has another secret than when the link was made, so its address can’t be shown. The old address
+          still works for whoever has it.
+        </Alert>
+      )}
       <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
-        <Button
-          onClick={() =>
-            void navigator.clipboard.writeText(url).then(
-              () => setCopied(true),
-              () => window.prompt('Copy this address:', url),
-            )
-          }
-        >
-          {copied ? 'Copied' : 'Copy the address'}
-        </Button>
-        <Button component="a" href={path} target="_blank" rel="noopener" color="inherit">
-          Open
-        </Button>
+        {path === null ? (
+          <Button onClick={() => onChange({ newAddress: true })}>Give it a new address</Button>
+        ) : (
+          <>
+            <Button onClick={() => copy(`${window.location.origin}${path}`)}>
+              {copied ? 'Copied' : 'Copy the address'}
+            </Button>
+            <Button component="a" href={path} target="_blank" rel="noopener" color="inherit">
+              Open
+            </Button>
+          </>
+        )}
         <Button
           color="inherit"
           title="Renders the same tracks again as their versions are now; the address stays"

@@ -1,7 +1,7 @@
 import type { Candidate } from '../../../contracts/candidate';
 import { placeInMix } from '../../../core/sequence/edges';
 import { framesAtRate } from '../../../contracts/audio';
-import { type TrackDetails, trackDetailsSchema } from '../../../contracts/track';
+import { chosenVersion, type TrackDetails, trackDetailsSchema } from '../../../contracts/track';
 import type { Lane } from '../../../core/lane/schema';
 import { BYTES_PER_FRAME } from '../../../engine/measure/buffers';
 import type { LevelRunner } from '../../../engine/measure/level-runner';
@@ -15,7 +15,6 @@ import type { StereoBuffer } from '../../../engine/sources/places';
 import { api } from '../../api';
 import { downloadAudio } from '../../audio-download';
 import { measureLane, type MeasuringBench, type OnItsWay } from '../measure-lane';
-import { lastOpenVersion } from '../view-memory';
 
 /** What candidates of an open track are rendered and fetched with. */
 export interface Workshop extends MeasuringBench {
@@ -140,11 +139,12 @@ export async function fetchAudio(path: string, stored: Stored, sampleRate: numbe
   return decoder.finish();
 }
 
-/** The master of another track of the release: the version that was last open there, through its mix in use. */
+/** The master of another track of the release: its chosen version, through its mix in use. */
 async function renderTrack(trackId: string, workshop: Workshop, { onShare, signal }: OnItsWay): Promise<HeardSource> {
-  const { mix, versions, track } = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
-  const version = lastOpenVersion(trackId, versions);
-  if (mix?.status !== 'ready' || !mix.frames || !version)
+  const details = await api(trackDetailsSchema, `/api/tracks/${trackId}`);
+  const { mix, track } = details;
+  const version = chosenVersion(details);
+  if (mix?.status !== 'ready' || !mix.frames)
     throw new Error(`The mix of “${track.title}” is not ready. Add it again when its analysis is done.`);
   const stored = { frames: mix.frames, sampleRate: mix.source.sampleRate };
   const frames = framesAtRate(stored.frames, stored.sampleRate, workshop.sampleRate);

@@ -1,6 +1,6 @@
 import { sentenceOf } from '../../../core/sentence-of';
 import { releaseDetailSchema } from '../../../contracts/release';
-import { trackDetailsSchema, type TrackDetails } from '../../../contracts/track';
+import { trackDetailsSchema, type TrackDetails, chosenVersion } from '../../../contracts/track';
 import type { Destination } from '../../../core/deliver/destination';
 import { handholdsOf, type Handhold, type Means, type Meeting } from '../../../core/deliver/meet';
 import type { Lane } from '../../../core/lane/schema';
@@ -9,7 +9,6 @@ import { api } from '../../api';
 import { fetchAudio } from '../candidates/candidate-source';
 import { Impulses } from '../../impulses';
 import type { LaneEditor } from '../lane-editor';
-import { lastOpenVersion } from '../view-memory';
 import { movement, obstacleWords } from './words';
 
 /** What became of a track of the release. */
@@ -40,15 +39,18 @@ export function outcomeOf(title: string, hold: Handhold, meeting: Meeting): Trac
 }
 
 async function meetTrack(
-  { track, mix, versions }: TrackDetails,
+  details: TrackDetails,
   destination: Destination,
   means: Means,
   lane: Pick<LaneEditor, 'replaceLane'>,
   signal: AbortSignal,
 ): Promise<TrackOutcome> {
-  const { title } = track;
-  const version = lastOpenVersion(track.id, versions);
-  if (mix?.status !== 'ready' || !mix.frames || !mix.report || !version)
+  const {
+    track: { title },
+    mix,
+  } = details;
+  const version = chosenVersion(details);
+  if (mix?.status !== 'ready' || !mix.frames || !mix.report)
     return { title, met: false, sentence: 'Left as it is: it has no mix that is ready.' };
   const { sampleRate } = mix.source;
   const way = { onShare: () => {}, signal };
@@ -70,7 +72,7 @@ async function meetTrack(
 }
 
 /**
- * Moves the other tracks of a release, in the versions that were last open, so that they meet a destination: one step in the
+ * Moves the other tracks of a release, in their chosen versions, so that they meet a destination: one step in the
  * history of each. `onOutcome` is told of each as it is done.
  */
 export async function meetOthers(

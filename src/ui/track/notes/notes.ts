@@ -42,15 +42,20 @@ export class Notes {
     this.tell(before, send(`/api/notes/${id}`, { method: 'PATCH', body: change }));
   }
 
-  /** Deletes a note, and offers to write it again. */
+  /** Deletes a note, and offers to bring it back with its author and the link that it came through. */
   remove(id: string): void {
     const before = this.notes;
     const note = before.find((each) => each.id === id);
     if (!note) return;
     this.show(before.filter((each) => each.id !== id));
-    this.tell(before, send(`/api/notes/${id}`, { method: 'DELETE' }));
-    const { kind, startSeconds, endSeconds, text } = note;
-    offerUndo('The note is deleted', () => void this.add({ kind, startSeconds, endSeconds, text }));
+    const gone = send(`/api/notes/${id}`, { method: 'DELETE' });
+    this.tell(before, gone);
+    offerUndo('The note is deleted', () => {
+      const without = this.notes;
+      this.show([...without.filter((each) => each.id !== id), note]);
+      const restored = gone.then(() => send(`/api/notes/${id}`, { method: 'PATCH', body: { restored: true } }));
+      this.tell(without, restored);
+    });
   }
 
   /** The next note after a time in seconds, or the last before it; undefined where there is none. */

@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
 
-/** What takes room, so that it is looked up and not looked for: sizes of stored files, uploads and work under way. */
+/** What is looked up and not looked for: room that is taken, what deliveries came to, texts without accents; notes that can be restored. */
 export async function up(db: Knex): Promise<void> {
   await db.schema.createTable('stored_files', (table) => {
     table.text('hash').primary();
@@ -20,6 +20,15 @@ export async function up(db: Knex): Promise<void> {
       // What its file is expected to take, until there is one.
       table.bigInteger('reserved_bytes').notNullable().defaultTo(0);
     });
+  await db.schema.alterTable('notes', (table) => {
+    table.timestamp('removed_at');
+  });
+  // Beside the receipt, which is long: a list looks at thousands of these.
+  await db.raw(`alter table deliveries
+    add column standing text generated always as (receipt -> 'verdict' ->> 'standing') stored`);
+  await db.raw(`create index deliveries_met on deliveries (track_id) where status = 'finished' and standing = 'meets'`);
+  // "kohler" finds "Köhler".
+  await db.raw('create extension if not exists unaccent');
 }
 
 export function down(): Promise<void> {

@@ -117,14 +117,16 @@ describe.each([...LOSSLESS, ...LOSSY])('%s', (format) => {
         album: TAGS.album,
         track: expect.stringMatching(/^3(\/9)?$/) as string,
       });
-    expect(streams.filter(({ codec_type }) => codec_type === 'video').map(({ codec_name }) => codec_name)).toEqual([
-      'png',
-    ]);
+    // In front of the audio of a WAV a picture would be in the way.
+    const pictured = !format.endsWith('WAV');
+    const pictures = streams.filter(({ codec_type }) => codec_type === 'video').map(({ codec_name }) => codec_name);
+    expect(pictures).toEqual(pictured ? ['png'] : []);
+    expect(receipt.cover !== null).toBe(pictured);
     const told = general(at(name));
     expect(told).toMatchObject({ Title: TAGS.title, Album: TAGS.album, ISRC: TAGS.isrc, Composer: TAGS.composer });
     expect([told.Performer, told.Album_Performer]).toEqual([expect.stringContaining(TAGS.artist), TAGS.album_artist]);
     expect([told.Recorded_Date, told.Track_Position]).toEqual([expect.stringContaining('2026'), '3']);
-    expect(told.Cover).toBe('Yes');
+    expect(told.Cover).toBe(pictured ? 'Yes' : undefined);
     // MP4 has no field of its own for it.
     if (EXTENSIONS[format] !== 'm4a') expect(JSON.stringify(told)).toContain(TAGS.barcode);
   });
@@ -137,6 +139,18 @@ describe.each([...LOSSLESS, ...LOSSY])('%s', (format) => {
     );
     expect(again.file.sha256).toBe(receipt.file.sha256);
   });
+});
+
+test.each(LOSSY)('a destination of %s is checked in other encodes of its master', async (format) => {
+  const asked = { codec: 'AAC', kbps: 128, maxDbtp: 0 };
+  const { encodes, verdict } = await made(`checked.${EXTENSIONS[format]}`, {
+    ...{ format: { name: format, kbps: 256 }, encodes: [asked] },
+  });
+  expect(encodes).toMatchObject([{ codec: 'AAC', kbps: 128 }]);
+  const lossless = await made(`checked-${format}.flac`, { format: { name: 'FLAC', kbps: null }, encodes: [asked] });
+  // The same master, so the same encode: not one of the lossy file.
+  expect(encodes[0].integratedLufs).toBeCloseTo(lossless.encodes[0].integratedLufs!, 2);
+  expect(verdict.requirements.every(({ standing }) => standing !== 'unknown')).toBe(true);
 });
 
 test('flac and metaflac agree about a FLAC', async () => {

@@ -72,7 +72,7 @@ describe('with the example of the README', () => {
     const { status, stdout } = command('verify', receipt, at('copy.flac'), '--mix', at('Perihelion.wav'));
     expect([status, stdout]).toEqual([
       0,
-      'The receipt is true: the file is what it says, and made again from the mix it has the same bits.\n',
+      'The receipt is true: the file is what it says, and made again from the mix it has the same bits. It is not signed: who made it can’t be told.\n',
     ]);
   });
 
@@ -91,6 +91,27 @@ describe('with the example of the README', () => {
     writeFileSync(at('told.json'), JSON.stringify(told));
     const better = command('verify', at('told.json'), at('masters', name));
     expect([better.status, better.stdout]).toEqual([2, expect.stringMatching(/^integratedLufs: the receipt says/)]);
+  });
+
+  test('a verdict that the figures do not bear out is told apart, and nothing steers the terminal', () => {
+    const [name] = names;
+    const told = receiptOf(name);
+    const forged = { ...told, verdict: { ...told.verdict, standing: 'meets' as const, requirements: [] } };
+    writeFileSync(at('forged.json'), JSON.stringify(forged));
+    const bare = command('verify', at('forged.json'), at('masters', name));
+    expect([bare.status, bare.stdout]).toEqual([2, expect.stringContaining('The receipt does not say so.')]);
+    const [first, ...rest] = told.verdict.requirements;
+    const other = first.standing === 'meets' ? 'misses' : 'meets';
+    const turned = {
+      ...told.verdict,
+      requirements: [{ ...first, title: `${first.title}\u001b[2J`, standing: other }, ...rest],
+    };
+    writeFileSync(at('turned.json'), JSON.stringify({ ...told, verdict: turned }));
+    const steering = command('verify', at('turned.json'), at('masters', name));
+    expect(steering.status).toBe(2);
+    expect(steering.stdout).not.toContain('\u001b');
+    const signed = command('verify', at('masters', `${name}.receipt.json`), at('masters', name), '--key', 'AAAA');
+    expect([signed.status, signed.stdout]).toEqual([2, 'The receipt is not signed.\n']);
   });
 });
 

@@ -22,9 +22,16 @@ const VERSION = 2;
 /** What stands for a value that is not known. */
 const NOT_KNOWN = 0x7fff;
 
-/** Printable ASCII; accents are taken off, other characters become question marks. */
+/** Letters and signs that no accent makes, as they are written without them. */
+const PLAIN: Record<string, string> = {
+  ...{ '—': '-', '–': '-', '−': '-', '‐': '-', '’': "'", '‘': "'", '“': '"', '”': '"', '„': '"', '…': '...' },
+  ...{ Ł: 'L', ł: 'l', Ø: 'O', ø: 'o', Đ: 'D', đ: 'd', Æ: 'AE', æ: 'ae', Œ: 'OE', œ: 'oe', ß: 'ss', ı: 'i' },
+};
+
+/** Printable ASCII; accents are taken off, what has no plain form becomes a question mark. */
 function ascii(text: string): string {
   return text
+    .replace(/[^\x20-\x7e]/g, (sign) => (Object.hasOwn(PLAIN, sign) ? PLAIN[sign] : sign))
     .normalize('NFD')
     .replace(/[\u0300-\u036f]/g, '')
     .replace(/[^\x20-\x7e\r\n]/g, '?');

@@ -162,7 +162,7 @@ test('raising is offered at delivery only where the true peak has room', () => {
   const [room] = judge(named('Streaming'), facts({ integratedLufs: -20, truePeakDbtp: -9 })).remedies;
   expect(room).toMatch(/Raise by 6.0 dB at delivery/);
   const [none] = judge(named('Streaming'), facts({ integratedLufs: -20, truePeakDbtp: -2 })).remedies;
-  expect(none).toMatch(/Raise by 6.0 dB into the limiter: the true peak has room for 1.0 dB only/);
+  expect(none).toMatch(/Raise by 6.0 dB through a limiter: the true peak has room for 1.0 dB only/);
 });
 
 test('a level that meets the loudest passage is offered only where it meets the whole as well', () => {

@@ -77,7 +77,7 @@ function remediesFor(
     remedies.push(
       room >= levelDb
         ? `Raise by ${figure(levelDb)} dB at delivery: the true peak has room for it.`
-        : `Raise by ${figure(levelDb)} dB into the limiter: the true peak has room for ${figure(room)} dB only.`,
+        : `Raise by ${figure(levelDb)} dB through a limiter: the true peak has room for ${figure(room)} dB only.`,
     );
   }
   // A lowered delivery takes its peaks down with it.

@@ -41,6 +41,13 @@ export function placeFor(stages: readonly Stage[], stage: Stage): number {
   return before ? stages.length - 1 : stages.length;
 }
 
+/** Where an equalizer of the whole goes: before the limiters that end the lane, so that it raises no peak after them. */
+export function beforeLastLimiters(stages: readonly Stage[]): number {
+  let at = stages.length;
+  while (at > 0 && traitsOf(stages[at - 1]).endsLane) at--;
+  return at;
+}
+
 /** The schema of one setting of a stage. */
 export function settingSchema(stage: Stage, name: string): z.ZodType {
   const { shape } = definitionOf<Stage>(stage).schema as unknown as { shape: Record<string, z.ZodType> };

@@ -90,7 +90,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
     add(
       'caution',
       'Wide bass',
-      `Below 120 Hz the correlation is ${figure(bassCorrelation, 2)}: the bass falls apart in mono.`,
+      `Below 120 Hz the correlation is ${figure(bassCorrelation, 2)}: the bass ${bassCorrelation < 0 ? 'falls apart' : 'loses weight'} in mono.`,
       'Ask for a mix with the bass in the centre, and check it in mono first.',
     );
   }

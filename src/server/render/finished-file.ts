@@ -17,7 +17,7 @@ import { examineFile, fileFacts, measureCutting, type Examined } from './examine
 import type { LaneRun } from './lane-run';
 import { LANE, render, type Rendered } from './render';
 import { CODING_HISTORY_BYTES } from './write-file';
-import { writeTags } from './write-tags';
+import { holdsCover, writeTags } from './write-tags';
 
 /** Shares of the work. */
 const RENDERING = 0.7;
@@ -146,7 +146,8 @@ export async function makeFinishedFile(
   paths: FinishedFilePaths,
   onProgress: (share: number) => void = () => {},
 ): Promise<Receipt> {
-  const { mix, destination, levelDb, tags, cover } = order;
+  const { mix, destination, levelDb, tags } = order;
+  const cover = holdsCover(destination.format.name) ? order.cover : null;
   const rendered = await renderOrder(order, impulses, paths, (share) => onProgress(RENDERING * share));
   const examined = await examineFile(paths.output, (share) => onProgress(RENDERING + MEASURING * share));
   const { measured, facts, file } = examined;

@@ -16,6 +16,11 @@ import type { Tags } from '../../core/deliver/tags';
 Id3v2Settings.defaultVersion = 4;
 Id3v2Settings.forceDefaultVersion = true;
 
+/** Whether a cover picture goes into files of a format: in front of the audio of a WAV it is in the way of what reads it. */
+export function holdsCover(format: Format): boolean {
+  return format !== 'WAV' && format !== 'Broadcast WAV';
+}
+
 /** What is written besides the common tags: where a format has a place for an EAN. */
 function writeBarcode(file: File, barcode: string): void {
   const xiph = file.getTag(TagTypes.Xiph, false) as XiphComment | undefined;
@@ -29,13 +34,13 @@ function writeBarcode(file: File, barcode: string): void {
 
 /**
  * Writes tags and a cover picture into a finished file; its samples stay as they are. The same tags give the same bytes. What
- * a format has no place for is left out: an EAN in MP4.
+ * a format has no place for is left out: a cover in WAV, an EAN in MP4.
  */
 export function writeTags(path: string, format: Format, tags: Tags, cover: Cover | null): void {
   // The ending of its name says nothing here: files under way have another one.
   const file = File.createFromPath(path, MIME_TYPES[format]);
   try {
-    const wave = format === 'WAV' || format === 'Broadcast WAV';
+    const wave = !holdsCover(format);
     if (wave || format === 'AIFF' || format === 'MP3') file.getTag(TagTypes.Id3v2, true);
     // A RIFF INFO list has no encoding of its own: programs disagree about letters beyond ASCII.
     file.removeTags(wave ? TagTypes.RiffInfo | TagTypes.MovieId : TagTypes.Id3v1);
@@ -50,7 +55,7 @@ export function writeTags(path: string, format: Format, tags: Tags, cover: Cover
     tag.track = Number(tags.track ?? 0);
     tag.trackCount = Number(tags.tracks ?? 0);
     tag.year = Number(tags.date ?? 0);
-    if (cover) {
+    if (cover && !wave) {
       const data = ByteVector.fromByteArray(readFileSync(cover.path));
       tag.pictures = [Picture.fromFullData(data, PictureType.FrontCover, cover.type, '')];
     }

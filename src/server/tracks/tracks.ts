@@ -57,6 +57,17 @@ async function lastPosition(trx: Knex, releaseId: string): Promise<number> {
   return max ?? 0;
 }
 
+/** Throws a Problem (409) when another track of the release has this ISRC: each recording has its own. */
+async function requireFreeIsrc(trx: Knex, id: string, isrc: string): Promise<void> {
+  const other = await trx('tracks as t')
+    .join('tracks as own', 'own.release_id', 't.release_id')
+    .where({ 'own.id': id, 't.isrc': isrc, 't.removed_at': null })
+    .whereNot('t.id', id)
+    .first<{ title: string } | undefined>('t.title');
+  if (other)
+    throw new Problem(409, `“${other.title}” of this release has this ISRC already. Each recording has its own.`);
+}
+
 /** Changes what a track is called and carries. */
 export async function changeTrack(
   accountId: string,
@@ -71,6 +82,7 @@ export async function changeTrack(
         .first<{ id: string } | undefined>('id');
       if (!own) throw notFound('version');
     }
+    if (particulars.isrc) await requireFreeIsrc(trx, id, particulars.isrc);
     const changes = {
       ...particulars,
       ...(joint && { joint: JSON.stringify(joint) }),

@@ -103,8 +103,8 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
 
         {!ready && (
           <p role="status" className={styles.card}>
-            The tracks are being prepared for you{page.progress > 0 && `: ${Math.round(100 * page.progress)} %`}. This page
-            opens them by itself.
+            The tracks are being prepared for you{page.progress > 0 && `: ${Math.round(100 * page.progress)} %`}. This
+            page opens them by itself.
           </p>
         )}
         {problem && (

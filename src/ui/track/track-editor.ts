@@ -4,7 +4,7 @@ import { distinctEncodes } from '../../core/deliver/encode';
 import { alternativesOf, heardAlternative, withAlternativeHeard } from '../../core/lane/alternatives';
 import { MAX_STAGES, newStage, stageTitle, type Lane, type Stage } from '../../core/lane/schema';
 import { withEdgesOf } from '../../core/lane/lane-edges';
-import { neighbourOf, placeFor } from '../../core/lane/stage-edits';
+import { beforeLastLimiters, neighbourOf } from '../../core/lane/stage-edits';
 import type { BalanceBand } from '../../core/measure/balance';
 import type { PpmType } from '../../core/measure/ppm';
 import type { ImpulseResponse } from '../../core/stages/definition';
@@ -455,7 +455,7 @@ export class TrackEditor {
     const settings = { ...stage.settings, bands };
     const { stages } = this.lane.lane;
     const label = `Closer to ${reference}`.slice(0, 60);
-    if (!this.lane.insert(label, placeFor(stages, stage), { ...stage, name: 'Closer', settings })) return false;
+    if (!this.lane.insert(label, beforeLastLimiters(stages), { ...stage, name: 'Closer', settings })) return false;
     this.openStage(stage.id);
     return true;
   }

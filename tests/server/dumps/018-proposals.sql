@@ -533,6 +533,9 @@ INSERT INTO public.tracks VALUES ('00000000-0000-4000-8000-000000000003', '00000
 
 INSERT INTO public.versions VALUES ('00000000-0000-4000-8000-000000000005', '00000000-0000-4000-8000-000000000003', 'First version', 1, '2026-11-26 19:25:03.815167+00', '[{"stage": "a", "value": -6, "control": "gainDb"}]', 1, NULL);
 
+SELECT pg_catalog.setval('public.knex_migrations_id_seq', 18, true);
+SELECT pg_catalog.setval('public.knex_migrations_lock_index_seq', 1, false);
+
 ALTER TABLE ONLY public.accounts
     ADD CONSTRAINT accounts_email_unique UNIQUE (email);
 

@@ -7,7 +7,7 @@ import type { Edges } from '../../../core/sequence/edges';
 import type { DraftReference } from '../../../core/draft/first-draft/step';
 import { EMPTY_LANE } from '../../../core/lane/schema';
 import type { SolverRunner } from '../../../engine/measure/solver-runner';
-import { useEditor } from '../context';
+import { useEditor, useTrack } from '../context';
 
 /** A draft as it is now; the one before is shown until the next is there. */
 export interface DraftState {
@@ -19,6 +19,8 @@ export interface DraftState {
 /** What solves drafts of the open mix, while a component is there. */
 export function useSolver(): { runner: SolverRunner | null; problem: string | null } {
   const editor = useEditor();
+  // While the mix is loading there is nothing to ask; then it is asked again.
+  const ready = useTrack((state) => state.audio !== null);
   const [state, setState] = useState<{ runner: SolverRunner | null; problem: string | null }>({
     ...{ runner: null, problem: null },
   });
@@ -37,7 +39,7 @@ export function useSolver(): { runner: SolverRunner | null; problem: string | nu
       closed = true;
       own?.close();
     };
-  }, [editor]);
+  }, [editor, ready]);
   return state;
 }
 

@@ -19,10 +19,8 @@ import { sentenceOf } from '../../../core/sentence-of';
 import { MAX_LABEL } from '../../../contracts/version';
 import { describeDestination } from '../../../core/deliver/describe';
 import type { Destination } from '../../../core/deliver/destination';
-import { louder } from '../../../core/measure/intake-report';
 import { ceilingForEncodes, type EncodeGrowth } from '../../../core/deliver/encode-margin';
-import { encodeName, type Encode } from '../../../core/deliver/encode';
-import type { ProgrammeFiguresTold } from '../../../contracts/encode-check';
+import { encodeName } from '../../../core/deliver/encode';
 import type { Means, Meeting } from '../../../core/deliver/meet';
 import { figure } from '../../../core/measure/figure';
 import type { SolverRunner } from '../../../engine/measure/solver-runner';
@@ -30,21 +28,15 @@ import type { Effortless, Proposal } from '../../../engine/measure/meetings';
 import { FIGURE_FACE } from '../../theme/theme';
 import { StandingMark } from '../../kit/standing';
 import { useEditor, useEncodes, useLane, useMeasurements, useTrack } from '../context';
+import { growthOf } from './growth';
 import { meetOthers, outcomeOf, type TrackOutcome } from './meet-release';
 import { MEANS_HELP, movement, obstacleWords } from './words';
 
-/** By how much encodes of the master go beyond it: of the whole where that was checked, else of the loudest passage. */
+/** What is known of encodes of the open master. */
 function useGrowth(): EncodeGrowth[] {
   const checks = useEncodes((state) => state.checks);
   const passage = useEncodes((state) => state.passage);
-  const growth = (encode: Encode, of: ProgrammeFiguresTold, master: ProgrammeFiguresTold) => {
-    const [after, before] = [louder(of.truePeaksDbtp), louder(master.truePeaksDbtp)];
-    return after === null || before === null
-      ? []
-      : [{ codec: encode.codec, kbps: encode.kbps, growthDb: after - before }];
-  };
-  const whole = checks.flatMap((each) => (each.result ? growth(each, each.result.encode, each.result.source) : []));
-  return [...whole, ...(passage?.encodes.flatMap((each) => growth(each, each.figures, passage.source)) ?? [])];
+  return growthOf(checks, passage);
 }
 
 /** What has to move so that the lane meets a destination: what each way costs first, then one step. */

@@ -1,3 +1,4 @@
+import { ceilingForEncodes } from '../../../core/deliver/encode-margin';
 import { sentenceOf } from '../../../core/sentence-of';
 import { releaseDetailSchema } from '../../../contracts/release';
 import { trackDetailsSchema, type TrackDetails, chosenVersion } from '../../../contracts/track';
@@ -9,6 +10,7 @@ import { api } from '../../api';
 import { fetchAudio } from '../candidates/candidate-source';
 import { Impulses } from '../../impulses';
 import type { LaneEditor } from '../lane-editor';
+import { growthOf } from './growth';
 import { movement, obstacleWords } from './words';
 
 /** What became of a track of the release. */
@@ -61,7 +63,8 @@ async function meetTrack(
   signal.addEventListener('abort', () => solver.close(), { once: true });
   try {
     const hold = sameMeans(version.lane, means);
-    const meeting = await solver.meet(version.lane, destination, hold, destination.truePeak.maxDbtp);
+    const ceiling = ceilingForEncodes(destination, growthOf(details.encodes, null));
+    const meeting = await solver.meet(version.lane, destination, hold, ceiling);
     signal.throwIfAborted();
     if (meeting.met && hasMoved(hold, meeting))
       await lane.replaceLane(version, meeting.lane, `Meet ${destination.name}`);

@@ -15,9 +15,7 @@ async function history(page: Page): Promise<string[]> {
   return steps;
 }
 
-test('a press is one step, however long it lasts; it says its values, and undo takes it back', async ({
-  page,
-}) => {
+test('a press is one step, however long it lasts; it says its values, and undo takes it back', async ({ page }) => {
   const desk = new Desk(page);
   await desk.signIn();
   await desk.openNewTrack('Hands.wav', music(4, 44100, 0.3), 44100);

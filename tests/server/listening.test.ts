@@ -365,7 +365,7 @@ test('the blind test tells nothing before its end, and its result comes to the i
     expect((await guest.ask('POST', `${at}/answers`, { trial, letter })).status).toBe(409);
     expect((await guest.ask('GET', audio('A'))).status).toBe(409);
   }
-  const said = 'Chose “First version” in 4 of 4 trials, the mix in 0. This may well be chance.';
+  const said = 'Chose the master in 4 of 4 trials, the mix in 0. This may well be chance.';
   expect((await page()).preference?.result).toBe(said);
 
   const { body: inbox } = await client.ask<Inbox>('GET', '/api/inbox');

@@ -16,6 +16,12 @@ test('each band of an equalizer has a line of its own', () => {
   expect(said.find((line) => line.startsWith('Band 1: '))).toMatch(/4\.5 kHz.*−2\.5 dB/);
 });
 
+test('settings come in the order of the panel, however they were kept', () => {
+  const stage = newStage('limiter', 'a');
+  const turned = Object.fromEntries(Object.entries(stage.settings).reverse());
+  expect(stageWords({ ...stage, settings: turned } as Stage)).toEqual(stageWords(stage));
+});
+
 test.each(Object.keys(STAGES) as StageKind[])('nothing of a %s is left as it is saved', (kind) => {
   const said = stageWords(newStage(kind, 'a'));
   expect(said.length).toBeGreaterThan(0);

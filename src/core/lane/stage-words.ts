@@ -12,24 +12,29 @@ function settingWords(value: unknown, schema: z.ZodType): string | null {
     const option = choice.options.find((each) => each.value === value);
     return `${choice.title} ${option?.title ?? String(value)}`;
   }
-  return toggle ? `${toggle.title} ${value === true ? 'on' : 'off'}` : null;
+  if (!toggle) return null;
+  const state = value === true ? 'on' : 'off';
+  // What is simply on or off needs no title.
+  return toggle.title === 'On' ? state : `${toggle.title} ${state}`;
 }
 
 function words(value: unknown, schema: z.ZodType, number: string): string[] {
   if (typeof value !== 'object' || value === null) return [];
   const { shape = {}, element } = bareSchema(schema) as { shape?: Record<string, z.ZodType>; element?: z.ZodType };
   if (Array.isArray(value)) return element ? value.flatMap((each, i) => lines(each, element, `${number}${i + 1}`)) : [];
-  const nested = Object.entries(value).filter(([, each]) => typeof each === 'object');
-  return nested.flatMap(([key, each]) => (Object.hasOwn(shape, key) ? words(each, shape[key], number) : []));
+  return partsOf(value, shape).flatMap(([each, part]) => words(each, part, number));
+}
+
+/** The values of a group in the order of its schema, as its panel shows them: a database keeps them in another. */
+function partsOf(value: object, shape: Record<string, z.ZodType>): [unknown, z.ZodType][] {
+  const known = Object.keys(shape).filter((key) => Object.hasOwn(value, key));
+  return known.map((key) => [(value as Record<string, unknown>)[key], shape[key]]);
 }
 
 /** Everything that a group of settings says in one line, and its lists each in lines of their own. */
 function lines(value: unknown, schema: z.ZodType, number = ''): string[] {
   const { shape = {} } = bareSchema(schema) as { shape?: Record<string, z.ZodType> };
-  const own = Object.entries(value as Record<string, unknown>).flatMap(([key, each]) => {
-    const said = Object.hasOwn(shape, key) ? settingWords(each, shape[key]) : null;
-    return said ?? [];
-  });
+  const own = partsOf(value as object, shape).flatMap(([each, part]) => settingWords(each, part) ?? []);
   const line = own.length > 0 ? [`${number && `Band ${number}: `}${own.join(', ')}`] : [];
   return [...line, ...words(value, schema, number)];
 }

@@ -59,7 +59,12 @@ export async function startPreference(link: LinkRow, author: string): Promise<Pr
   const setup = setupOf(link);
   const track = heardTrack(link, setup.trackId);
   const nameOf = (source: HeardSource) =>
-    source === 'mix' ? 'the mix' : `“${source === 'master' ? track.version : (track.other ?? track.version)}”`;
+    // Of a single version the name says nothing to a client, whose page calls it the master.
+    source === 'mix'
+      ? 'the mix'
+      : track.other
+        ? `“${source === 'master' ? track.version : track.other}”`
+        : 'the master';
   await database().transaction(async (trx) => {
     await trx('listening_links').where({ id: link.id }).forUpdate().first('id');
     await trx('preference_tests').where({ link_id: link.id, finished_at: null }).delete();

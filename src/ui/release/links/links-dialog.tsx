@@ -79,7 +79,7 @@ function LinkRow({
         {tracks.map(({ title, versions }) => `${title} (${versions.join(', ')})`).join('; ')}
       </Typography>
       <Typography>{usage(link)}</Typography>
-      {UNDER_WAY.includes(status) && (
+      {revokedAt === null && UNDER_WAY.includes(status) && (
         <>
           <Typography color="textSecondary">
             {heldBecause ?? (status === 'waiting' ? 'Waiting for its turn' : 'Rendering the streams')}

@@ -31,7 +31,7 @@ interface LoadedFace {
 
 /** Reads a face and registers it with a document. */
 async function loaded(page: PDFKit.PDFDocument, name: string, file: string): Promise<LoadedFace> {
-  const bytes = await readFile(path.resolve(process.cwd(), file));
+  const bytes = await readFile(path.resolve(/* turbopackIgnore: true */ process.cwd(), file));
   page.registerFont(name, bytes);
   const font = fontkit.create(bytes) as Font;
   return { name, has: (codePoint) => font.hasGlyphForCodePoint(codePoint) };

@@ -53,6 +53,18 @@ test.each(['order=constructor', `search=${'x'.repeat(101)}`, 'after=x', 'other=x
   },
 );
 
+test.each([
+  ['kohler', 'Köhler'],
+  ['KÖHLER', 'Köhler'],
+  ['lukasz', 'Łukasz'],
+  ['smørrebrød', 'Smørrebrød'],
+])('%s finds %s', async (search, title) => {
+  const other = await newClient();
+  for (const each of ['Köhler', 'Łukasz', 'Smørrebrød']) await other.ask('POST', '/api/releases', { title: each });
+  const { body } = await other.ask<ReleasePage>('GET', `/api/releases?search=${encodeURIComponent(search)}`);
+  expect(body.releases.map((release) => release.title)).toEqual([title]);
+});
+
 test('pages follow each other in every order without a gap or a repeat', async () => {
   const other = await newClient();
   for (let i = 0; i < 103; i++)

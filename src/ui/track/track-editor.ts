@@ -319,8 +319,8 @@ export class TrackEditor {
     this.track.addImpulse(name);
   }
 
-  private replaceImpulses({ message }: Error): void {
-    this.track.report(message);
+  private replaceImpulses(error: Error): void {
+    this.track.report(sentenceOf(error));
     this.lane.replaceImpulses((name) => !this.impulses?.get(name));
   }
 

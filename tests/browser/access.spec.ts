@@ -236,8 +236,7 @@ test('loop, zoom, a new stage and delivery by key; the focus never falls to the 
   const focused = () => page.evaluate(() => document.activeElement !== document.body);
   await page.keyboard.press('a');
   await page.getByRole('menuitem', { name: /^Trim/ }).press('Enter');
-  await expect(desk.stage('Trim')).toBeVisible();
-  await expect.poll(focused).toBe(true);
+  await expect(desk.stage('Trim')).toBeFocused();
   await desk.setValue('Gain', '+4 dB');
   await expect(page.getByRole('textbox', { name: 'Gain value' })).toHaveValue('4.0');
   expect(await focused()).toBe(true);

@@ -11,6 +11,8 @@ export interface SelectionState {
   sweeping: boolean;
   /** The joint at which stages are offered. */
   adding: number | null;
+  /** The stage that was added last, until another is opened: it takes the focus. */
+  added: string | null;
   /** The part of the programme in view; null: the whole track. */
   view: View | null;
 }
@@ -20,11 +22,16 @@ export class Selection {
   readonly store;
 
   constructor(opened: Pick<SelectionState, 'stage' | 'band'>) {
-    this.store = createStore<SelectionState>(() => ({ ...opened, sweeping: false, adding: null, view: null }));
+    this.store = createStore<SelectionState>(() => ({ ...opened, sweeping: false, adding: null, added: null, view: null }));
   }
 
   openStage(stage: string | null): void {
-    this.store.setState({ stage, band: 0, sweeping: false });
+    this.store.setState({ stage, band: 0, sweeping: false, added: null });
+  }
+
+  /** Has the stage that was added and opened take the focus. */
+  focusAdded(added: string): void {
+    this.store.setState({ added });
   }
 
   openBand(band: number): void {

@@ -335,7 +335,12 @@ export class TrackEditor {
 
   addStage(kind: StageKind, at: number): void {
     const stage = newStage(kind, crypto.randomUUID());
-    if (this.lane.insert(`Add ${STAGES[kind].title.toLowerCase()}`, at, stage)) this.openStage(stage.id);
+    if (this.lane.insert(`Add ${STAGES[kind].title.toLowerCase()}`, at, stage)) this.openAdded(stage.id);
+  }
+
+  private openAdded(id: string): void {
+    this.openStage(id);
+    this.selection.focusAdded(id);
   }
 
   /** Inserts two limiters: one for character, then one as a safety. */
@@ -346,7 +351,7 @@ export class TrackEditor {
       kind: 'limiter',
       on: true,
     }));
-    if (this.lane.insert('Add two limiters', at, ...pair)) this.openStage(pair[0].id);
+    if (this.lane.insert('Add two limiters', at, ...pair)) this.openAdded(pair[0].id);
   }
 
   /** Offers stages to add after the open one. */

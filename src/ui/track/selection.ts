@@ -22,7 +22,13 @@ export class Selection {
   readonly store;
 
   constructor(opened: Pick<SelectionState, 'stage' | 'band'>) {
-    this.store = createStore<SelectionState>(() => ({ ...opened, sweeping: false, adding: null, added: null, view: null }));
+    this.store = createStore<SelectionState>(() => ({
+      ...opened,
+      sweeping: false,
+      adding: null,
+      added: null,
+      view: null,
+    }));
   }
 
   openStage(stage: string | null): void {

@@ -118,8 +118,11 @@ const LIMITER = newStage('limiter', 'l');
 const OTHER = {
   ...WORKSPACE,
   mix: null,
-  track: { id: 'other', title: 'Another', position: 2 },
-  versions: [{ ...version(4, { ...EMPTY_LANE, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' }],
+  track: { id: 'other', title: 'Another', position: 2, chosenVersionId: 'w' },
+  versions: [
+    { ...version(0, EMPTY_LANE), id: 'earlier' },
+    { ...version(4, { ...EMPTY_LANE, stages: [newStage('trim', 'x'), LIMITER] }), id: 'w' },
+  ],
 };
 
 const SILENT: LiveReadings = {

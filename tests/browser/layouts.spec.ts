@@ -87,20 +87,20 @@ test('at 1920×1080 meters and history stay open next to the stage, and any step
   }
   const history = beside.getByRole('region', { name: 'History' });
   const steps = history.getByRole('button', { name: /^(?!New version)/ });
-  await expect(steps.nth(2)).toHaveText(/^Gain(?!now)/);
-  await expect(steps.nth(0)).toHaveText(/^Gainnow/);
+  await expect(steps.nth(2)).toHaveText(/^Gain: .* → −1\.0 dB(?!now)/);
+  await expect(steps.nth(0)).toHaveText(/^Gain: −2\.0 → −3\.0 dBnow/);
   await desk.checked();
-  await expect(steps.nth(0)).toHaveText(/^Gainnow−\d+\.\d LUFS {2}−\d\.\d dBTP {2}PLR \d+\.\d$/);
+  await expect(steps.nth(0)).toHaveText(/ dBnow−\d+\.\d LUFS {2}−\d\.\d dBTP {2}PLR \d+\.\d$/);
   await steps.nth(2).click();
-  await expect(steps.nth(2)).toHaveText(/^Gainnow/);
-  await expect(steps.nth(0)).toHaveText(/^Gainundone/);
+  await expect(steps.nth(2)).toHaveText(/ → −1\.0 dBnow/);
+  await expect(steps.nth(0)).toHaveText(/ → −3\.0 dBundone/);
   await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−1\.0 dB/);
   await steps.nth(0).click();
   await expect(desk.stage('Trim').first()).toHaveAccessibleName(/−3\.0 dB/);
   await page.getByRole('button', { name: 'Play', exact: true }).click();
   await expect(beside.getByRole('row', { name: /^Momentary −\d/ })).toBeVisible();
   // A version from the step before: it is open then, and begins a history of its own.
-  await history.getByRole('button', { name: 'New version from “Gain”' }).nth(1).click();
+  await history.getByRole('button', { name: 'New version from “Gain: −1.0 → −2.0 dB”' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Two steps');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: Two steps');

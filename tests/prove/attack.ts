@@ -149,9 +149,13 @@ export const ATTACKS: Attack[] = [
       }));
       const stages = Array.from({ length: 12 }, (_, i) => ({
         ...{ id: `stage-${i}`, kind: 'equalizer', on: true, settings: { bands } },
+        alternatives: [
+          { name: 'A', settings: null },
+          { name: 'B', settings: { bands } },
+        ],
       }));
       const body = { lane: { ...lane, stages }, label: 'Large', after: step };
-      must(JSON.stringify(body).length > 40 * 1024, 'The lane is not large.');
+      must(JSON.stringify(body).length > 64 * 1024, 'The lane is not large.');
       const { status, body: told } = await owner.ask('PUT', `/api/versions/${id}/lane`, body);
       must(status === 200, `A large lane was answered with ${status}: ${told.error}`);
     },

@@ -200,5 +200,7 @@ test('every column that holds the hash of a stored file is known to the sweep an
     'mixes.working_hash',
     'reference_tracks.file_hash',
     'releases.cover_hash',
+    // Their sizes, whoever refers to them.
+    'stored_files.hash',
   ]);
 });

@@ -90,7 +90,7 @@ test('a receipt comes as JSON, CSV and PDF with the same figures', async () => {
   expect(text).toContain('Short-term loudness');
   expect(receipt.curve.shortTermLufs.length).toBeGreaterThan(1);
   const { status, body } = await client.ask('GET', `/api/deliveries/${first}/receipt?form=doc`);
-  expect([status, body.error]).toEqual([422, 'A receipt comes as json, csv or pdf.']);
+  expect([status, body.error]).toEqual([422, 'A receipt comes as json, csv, pdf or without-settings.pdf.']);
 });
 
 test('a release without a finished file has no package yet, and says so', async () => {

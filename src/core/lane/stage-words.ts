@@ -4,7 +4,7 @@ import { bareSchema, described } from '../stages/setting';
 import { amountWords } from './amount-words';
 import type { Stage } from './schema';
 
-/** A value as its control shows it, with its title; null for what is no setting of its own. */
+/** A value as its control shows it, with its title; null for a group or a list. */
 function settingWords(value: unknown, schema: z.ZodType): string | null {
   const { quantity, choice, toggle } = described(schema);
   if (quantity && typeof value === 'number') return `${quantity.title} ${amountWords(quantity, value)}`;

@@ -28,7 +28,7 @@ test('a signed receipt holds in whatever order its values come, and not after an
   expect(signatureHolds(RECEIPT, { signature: null })).toBeNull();
 });
 
-test('another key, or what is no key, does not make it hold', () => {
+test('a signature by another key, or an invalid key, is refused', () => {
   const saved = receipt();
   const { privateKey, publicKey } = generateKeyPairSync('ed25519');
   const theirs = publicKey.export({ type: 'spki', format: 'der' }).toString('base64');

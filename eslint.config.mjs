@@ -88,4 +88,36 @@ export default defineConfig([
       ],
     },
   },
+  {
+    // One unit of work, the pool or a transaction, is handed down from routes, pages, jobs and commands.
+    files: ['src/server/**/*.ts'],
+    ignores: ['src/server/http/route.ts', 'src/server/accounts/signed-in.ts', 'src/server/jobs/**'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/database/connection'],
+              importNames: ['database'],
+              message: 'Take the unit of work as an argument.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['src/**/*.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector:
+            'CallExpression[callee.property.name="transaction"] > :function :matches(Identifier[name="db"], CallExpression[callee.name="database"])',
+          message: 'Within a transaction everything is done with it: another connection may never come.',
+        },
+      ],
+    },
+  },
 ]);

@@ -10,7 +10,7 @@ import { runCommand } from './command';
 await runCommand(async () => {
   try {
     if (!getConfig().demo || (await demoWasRemoved(database()))) log().info('the demo is switched off');
-    else await seedDemo(database(), audioStore(), log());
+    else await seedDemo(database(), audioStore(database()), log());
   } finally {
     await database().destroy();
   }

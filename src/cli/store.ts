@@ -15,7 +15,7 @@ await runCommand(async () => {
   if (positionals.length !== 1 || (action !== 'check' && action !== 'sweep'))
     throw new Error('Usage: npm run store -- check   or   npm run store -- sweep [--all]');
   const db = database();
-  const store = audioStore();
+  const store = audioStore(db);
   try {
     await matchStore(db, store.folder);
     const referenced = await referencedFiles(db);

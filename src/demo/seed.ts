@@ -149,12 +149,12 @@ export async function seedDemo(db: Knex, store: AudioStore, logger: Logger): Pro
   }
   logger.info('making the demo pieces');
   const accountId = await addAccount(db);
-  const release = await createRelease(accountId, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
+  const release = await createRelease(db, accountId, { title: RELEASE, artist: 'The Ashgrove Dome Ensemble' });
   const perihelion = await addPiece(db, store, release.id, 1);
   for (let position = 2; position <= PIECES.length; position++) await addPiece(db, store, release.id, position);
 
   const streaming = await db('destinations').where({ release_id: release.id, position: 0 }).first<{ id: string }>('id');
-  const { id } = await startDelivery(accountId, perihelion.trackId, {
+  const { id } = await startDelivery(db, accountId, perihelion.trackId, {
     destinationId: streaming.id,
     versionId: perihelion.versionId,
     levelDb: 0,

@@ -19,10 +19,10 @@ await runCommand(async () => {
   try {
     if (await db('accounts').where({ email: DEMO.email }).first<object | undefined>('id')) return;
     const accountId = await addAccount(db);
-    const release = await createRelease(accountId, { title: 'Sketches', artist: 'The Ashgrove Dome Ensemble' });
+    const release = await createRelease(db, accountId, { title: 'Sketches', artist: 'The Ashgrove Dome Ensemble' });
     for (const position of [1, 2]) {
       const piece = { title: `Sketch ${position}`, make: () => sketch(position) };
-      await addPiece(db, audioStore(), release.id, position, piece, LANE);
+      await addPiece(db, audioStore(db), release.id, position, piece, LANE);
     }
   } finally {
     await db.destroy();

@@ -1,7 +1,7 @@
 import { constants } from 'node:fs';
 import { access } from 'node:fs/promises';
+import type { Knex } from 'knex';
 import { output } from './codecs/process';
-import { database } from './database/connection';
 import { workersThere } from './jobs/workers';
 import { storeFolder } from './store/audio-store';
 import { requireMatchingStore } from './store/identity';
@@ -49,21 +49,21 @@ async function works(check: () => Promise<unknown>): Promise<boolean> {
   }
 }
 
-async function look(): Promise<Health> {
+async function look(db: Knex): Promise<Health> {
   const [databaseWorks, store, ffmpeg, worker] = await Promise.all([
-    works(() => database().raw('select 1').timeout(3000)),
+    works(() => db.raw('select 1').timeout(3000)),
     works(async () => {
-      await requireMatchingStore(database(), storeFolder());
+      await requireMatchingStore(db, storeFolder());
       await access(storeFolder(), constants.W_OK);
     }),
     ffmpegWorks(),
-    works(async () => (await workersThere(database())).length > 0),
+    works(async () => (await workersThere(db)).length > 0),
   ]);
   return { database: databaseWorks, store, ffmpeg, worker };
 }
 
 /** Whether everything the application depends on answers; checked once for simultaneous requests. */
-export function health(): Promise<Health> {
-  holder.copperHealth = fresh(holder.copperHealth, FRESH_MS, look);
+export function health(db: Knex): Promise<Health> {
+  holder.copperHealth = fresh(holder.copperHealth, FRESH_MS, () => look(db));
   return holder.copperHealth.found;
 }

@@ -8,7 +8,6 @@ import type { Knex } from 'knex';
 import { z } from 'zod';
 import { trackParticularsSchema } from '../contracts/release';
 import { getConfig } from './config';
-import { database } from './database/connection';
 import { body } from './http/body';
 import { fileNameOf, sentFile, type SentFile } from './http/upload';
 import { isDiskFull } from './failures';
@@ -54,10 +53,10 @@ function requireOwnUpload(accountId: string, id: string): void {
 }
 
 /** Begins an upload of an account, and holds the room for it. Throws a Problem: 413, 429 or 507. */
-async function beginUpload(accountId: string, id: string, bytes: number): Promise<void> {
-  await database().transaction(async (trx) => {
+async function beginUpload(db: Knex, accountId: string, id: string, bytes: number): Promise<void> {
+  await db.transaction(async (trx) => {
     await trx.raw('select pg_advisory_xact_lock(?)', [BEGINNING_LOCK]);
-    await forgetEndedUploads(trx, audioStore());
+    await forgetEndedUploads(trx, audioStore(trx));
     const [{ count }] = await trx('uploads').where({ account_id: accountId }).count<{ count: string }[]>('id');
     if (Number(count) >= MOST_UNFINISHED)
       throw new Problem(
@@ -65,7 +64,7 @@ async function beginUpload(accountId: string, id: string, bytes: number): Promis
         `${MOST_UNFINISHED} uploads of this account are not finished. Finish or cancel one of them; those that nobody goes on with are removed after a day.`,
         { retryAfterSeconds: 60 },
       );
-    await requireRoomFor(trx, audioStore(), accountId, bytes);
+    await requireRoomFor(trx, audioStore(trx), accountId, bytes);
     await trx('uploads').insert({ id, account_id: accountId, bytes });
   });
 }
@@ -74,8 +73,8 @@ async function beginUpload(accountId: string, id: string, bytes: number): Promis
  * Answers the requests of a resumable upload (the tus protocol, version 1): an upload is created with its length, filled
  * piece by piece, asked about after an interruption, and ended. What is done with the file comes after, see {@link withSentFile}.
  */
-export async function answerUpload(accountId: string, request: Request): Promise<Response> {
-  await audioStore().ready();
+export async function answerUpload(db: Knex, accountId: string, request: Request): Promise<Response> {
+  await audioStore(db).ready();
   const { maxUploadBytes } = getConfig();
   const server = new Server({
     path: UPLOADS_PATH,
@@ -92,7 +91,7 @@ export async function answerUpload(accountId: string, request: Request): Promise
           413,
           `The file is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the maximum for a mix.`,
         );
-      await beginUpload(accountId, id, size);
+      await beginUpload(db, accountId, id, size);
       return {};
     },
     onResponseError: (_, error) => {
@@ -101,10 +100,10 @@ export async function answerUpload(accountId: string, request: Request): Promise
     },
   });
   // What has grown since then, of this account or any other program, may have taken the room.
-  if (request.method === 'PATCH') await requireRoom(audioStore(), Number(request.headers.get('content-length') ?? 0));
+  if (request.method === 'PATCH') await requireRoom(audioStore(db), Number(request.headers.get('content-length') ?? 0));
   const answer = await server.handleWeb(request);
   if (request.method === 'DELETE' && answer.ok)
-    await database()('uploads')
+    await db('uploads')
       .where({ id: idOf(request) })
       .delete();
   return answer;
@@ -133,12 +132,12 @@ async function sentUpload(accountId: string, id: string, name: string): Promise<
 }
 
 /** Forgets an upload, once its file has been taken or refused. */
-async function forgetUpload(id: string): Promise<void> {
+async function forgetUpload(db: Knex, id: string): Promise<void> {
   await uploads()
     .remove(id)
     .catch(() => {});
   await rm(path.join(folder(), id), { force: true });
-  await database()('uploads').where({ id }).delete();
+  await db('uploads').where({ id }).delete();
 }
 
 const sentUploadSchema = z.strictObject({
@@ -152,6 +151,7 @@ const sentUploadSchema = z.strictObject({
  * whose file was taken, or refused for what it is, is forgotten; after a fault of the server it can be taken again.
  */
 export async function withSentFile<T>(
+  db: Knex,
   accountId: string,
   request: Request,
   take: (sent: SentFile) => Promise<T>,
@@ -161,10 +161,10 @@ export async function withSentFile<T>(
   const sent = { ...(await sentUpload(accountId, upload, name)), title };
   try {
     const taken = await take(sent);
-    await forgetUpload(upload);
+    await forgetUpload(db, upload);
     return taken;
   } catch (error) {
-    if (error instanceof Problem && error.status < 500) await forgetUpload(upload);
+    if (error instanceof Problem && error.status < 500) await forgetUpload(db, upload);
     throw error;
   }
 }
@@ -172,6 +172,6 @@ export async function withSentFile<T>(
 /** Removes what nobody went on with. */
 export async function forgetStaleUploads(db: Knex): Promise<number> {
   const removed = await uploads().deleteExpired();
-  await forgetEndedUploads(db, audioStore());
+  await forgetEndedUploads(db, audioStore(db));
   return removed;
 }

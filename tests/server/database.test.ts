@@ -143,16 +143,17 @@ test('with 20,000 tracks the pages’ queries find their rows by indexes', async
   const { recoverAbandoned } = await import('@/server/jobs/lease');
   const { pino } = await import('pino');
   const asked: { sql: string; bindings: unknown[] }[] = [];
-  database().on('query', ({ sql, bindings }: { sql: string; bindings: unknown[] }) => asked.push({ sql, bindings }));
-  const page = await listReleases(accountId);
-  await listReleases(accountId, releaseListSchema.parse({ after: page.next, status: 'working' }));
-  await getRelease(accountId, release.id);
-  await getTrackDetails(accountId, track.id).catch(() => {});
-  await ownDelivery(accountId, delivery.id);
-  await deliveryOrder(database(), delivery.id).catch(() => {});
-  await stepThrough(accountId, version.id, 1, 0);
-  await recoverAbandoned(database(), pino({ level: 'silent' }));
-  await database().destroy();
+  const unit = database();
+  unit.on('query', ({ sql, bindings }: { sql: string; bindings: unknown[] }) => asked.push({ sql, bindings }));
+  const page = await listReleases(unit, accountId);
+  await listReleases(unit, accountId, releaseListSchema.parse({ after: page.next, status: 'working' }));
+  await getRelease(unit, accountId, release.id);
+  await getTrackDetails(unit, accountId, track.id).catch(() => {});
+  await ownDelivery(unit, accountId, delivery.id);
+  await deliveryOrder(unit, delivery.id).catch(() => {});
+  await stepThrough(unit, accountId, version.id, 1, 0);
+  await recoverAbandoned(unit, pino({ level: 'silent' }));
+  await unit.destroy();
 
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();

@@ -1,7 +1,6 @@
 import type { Knex } from 'knex';
 import { type AccountDetail, type ChangeAccount, type ChangePassword, type NewAccount } from '../../contracts/account';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { isTaken } from '../failures';
 import { Problem } from '../problem';
 import { ownedBy } from '../ownership';
@@ -35,8 +34,8 @@ export async function awaitsFirstAccount(db: Knex): Promise<boolean> {
 }
 
 /** Adds the first account of an installation. Throws a Problem (403) once there is one. */
-export async function addFirstAccount(account: NewAccount): Promise<string> {
-  return database().transaction(async (trx) => {
+export async function addFirstAccount(db: Knex, account: NewAccount): Promise<string> {
+  return db.transaction(async (trx) => {
     // Locking the installation's row makes simultaneous attempts take turns.
     await trx('installation').forUpdate().first('id');
     if (!(await awaitsFirstAccount(trx)))
@@ -55,11 +54,11 @@ export async function resetPassword(db: Knex, email: string, password: string): 
   });
 }
 
-async function requirePassword(accountId: string, password: string): Promise<void> {
-  const row = await database()('accounts')
+async function requirePassword(db: Knex, accountId: string, password: string): Promise<void> {
+  const row = await db('accounts')
     .where({ id: accountId })
     .first<{ password_hash: string } | undefined>('password_hash');
-  const forget = await countPassword(accountId);
+  const forget = await countPassword(db, accountId);
   if (!(await passwordMatches(row?.password_hash, password)))
     throw new Problem(403, 'That is not your current password. Check it and try again.');
   await forget();
@@ -74,20 +73,24 @@ function refuseDemo({ demo }: Account): void {
 }
 
 /** Changes an account's password and ends its other sessions. Throws a Problem (403) when the old one is wrong. */
-export async function changePassword(account: Account, { password, newPassword }: ChangePassword): Promise<void> {
+export async function changePassword(
+  db: Knex,
+  account: Account,
+  { password, newPassword }: ChangePassword,
+): Promise<void> {
   refuseDemo(account);
-  await requirePassword(account.id, password);
-  await database()('accounts')
+  await requirePassword(db, account.id, password);
+  await db('accounts')
     .where({ id: account.id })
     .update({ password_hash: await hashPassword(newPassword) });
-  await endOtherSessions(account.id);
+  await endOtherSessions(db, account.id);
 }
 
 /** Deletes an account with everything it has; its files go into quarantine with the next sweep. */
-export async function deleteAccount(account: Account, password: string): Promise<void> {
+export async function deleteAccount(db: Knex, account: Account, password: string): Promise<void> {
   refuseDemo(account);
-  await requirePassword(account.id, password);
-  await removeAccount(database(), account.id);
+  await requirePassword(db, account.id, password);
+  await removeAccount(db, account.id);
 }
 
 /** Deletes an account's rows; those of its deliveries first, which refer to its mixes. */
@@ -100,12 +103,16 @@ export async function removeAccount(db: Knex, accountId: string): Promise<void> 
 }
 
 /** Changes one's name, or with the password one's address. Throws a Problem: 403 for a wrong one, 409 for a taken address. */
-export async function changeAccount(account: Account, { name, email, password }: ChangeAccount): Promise<void> {
+export async function changeAccount(
+  db: Knex,
+  account: Account,
+  { name, email, password }: ChangeAccount,
+): Promise<void> {
   refuseDemo(account);
-  if (email !== undefined) await requirePassword(account.id, password ?? '');
+  if (email !== undefined) await requirePassword(db, account.id, password ?? '');
   const changes = { ...(name === undefined ? {} : { name }), ...(email === undefined ? {} : { email }) };
   if (Object.keys(changes).length === 0) return;
-  await database()('accounts')
+  await db('accounts')
     .where({ id: account.id })
     .update(changes)
     .catch((error: unknown) => {
@@ -113,13 +120,13 @@ export async function changeAccount(account: Account, { name, email, password }:
     });
 }
 
-export async function accountDetail({ id, email, name, demo }: Account): Promise<AccountDetail> {
+export async function accountDetail(db: Knex, { id, email, name, demo }: Account): Promise<AccountDetail> {
   return {
     ...{ email, name, demo },
-    usedBytes: await accountBytes(database(), audioStore(), id),
+    usedBytes: await accountBytes(db, audioStore(db), id),
     quotaBytes: getConfig().quotaBytes,
     receiptKey: receiptKey(getConfig().dataFolder),
-    settings: await settingsOf(database(), id),
-    sessions: await listSessions(id),
+    settings: await settingsOf(db, id),
+    sessions: await listSessions(db, id),
   };
 }

@@ -1,8 +1,8 @@
 import { getIronSession } from 'iron-session';
+import type { Knex } from 'knex';
 import { cookies, headers } from 'next/headers';
 import type { SessionSummary } from '../../contracts/account';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 
 export interface Account {
@@ -27,10 +27,10 @@ async function cookie() {
 }
 
 /** Who is signed in, or null. A session that was ended is ignored, whatever its cookie says. */
-export async function currentAccount(): Promise<Account | null> {
+export async function currentAccount(db: Knex): Promise<Account | null> {
   const { sessionId } = await cookie();
   if (!sessionId) return null;
-  const row = await database()('sessions as s')
+  const row = await db('sessions as s')
     .join('accounts as a', 'a.id', 's.account_id')
     .where('s.id', sessionId)
     .whereRaw(`s.created_at > now() - interval '${MAX_AGE_DAYS} days'`)
@@ -39,15 +39,14 @@ export async function currentAccount(): Promise<Account | null> {
 }
 
 /** Who is asking. Throws a Problem (401) when nobody is signed in. */
-export async function requireAccount(): Promise<Account> {
-  const account = await currentAccount();
+export async function requireAccount(db: Knex): Promise<Account> {
+  const account = await currentAccount(db);
   if (!account) throw new Problem(401, 'You are not signed in, or your session has ended. Sign in and try again.');
   return account;
 }
 
 /** Begins a session of an account in this browser. */
-export async function beginSession(accountId: string): Promise<void> {
-  const db = database();
+export async function beginSession(db: Knex, accountId: string): Promise<void> {
   const agent = ((await headers()).get('user-agent') ?? '').toWellFormed().replaceAll('\0', '').slice(0, AGENT_LENGTH);
   await db('sessions').whereRaw(`created_at < now() - interval '${MAX_AGE_DAYS} days'`).delete();
   const [{ id }] = await db('sessions').insert({ account_id: accountId, agent }).returning<{ id: string }[]>('id');
@@ -57,15 +56,15 @@ export async function beginSession(accountId: string): Promise<void> {
 }
 
 /** Ends the session of this browser, also for copies of its cookie. */
-export async function endSession(): Promise<void> {
+export async function endSession(db: Knex): Promise<void> {
   const current = await cookie();
-  if (current.sessionId) await database()('sessions').where({ id: current.sessionId }).delete();
+  if (current.sessionId) await db('sessions').where({ id: current.sessionId }).delete();
   current.destroy();
 }
 
-export async function listSessions(accountId: string): Promise<SessionSummary[]> {
+export async function listSessions(db: Knex, accountId: string): Promise<SessionSummary[]> {
   const { sessionId } = await cookie();
-  const rows = await database()('sessions')
+  const rows = await db('sessions')
     .where({ account_id: accountId })
     .orderBy('created_at', 'desc')
     .limit(100)
@@ -74,9 +73,9 @@ export async function listSessions(accountId: string): Promise<SessionSummary[]>
 }
 
 /** Ends all sessions of an account but this browser's. */
-export async function endOtherSessions(accountId: string): Promise<void> {
+export async function endOtherSessions(db: Knex, accountId: string): Promise<void> {
   const { sessionId } = await cookie();
-  await database()('sessions')
+  await db('sessions')
     .where({ account_id: accountId })
     .whereRaw('id is distinct from ?', [sessionId ?? null])
     .delete();

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import { accountSettingsSchema, type AccountSettings } from '../../contracts/account';
-import { database } from '../database/connection';
 
 /** What an account's new releases and deliveries begin with. */
 export async function settingsOf(db: Knex, accountId: string): Promise<AccountSettings> {
@@ -8,8 +7,8 @@ export async function settingsOf(db: Knex, accountId: string): Promise<AccountSe
   return accountSettingsSchema.parse(row.settings ?? {});
 }
 
-export async function saveSettings(accountId: string, settings: AccountSettings): Promise<void> {
-  await database()('accounts')
+export async function saveSettings(db: Knex, accountId: string, settings: AccountSettings): Promise<void> {
+  await db('accounts')
     .where({ id: accountId })
     .update({ settings: JSON.stringify(settings) });
 }

@@ -8,7 +8,7 @@ const uuid = z.uuid();
 
 /** Who looks at a page; whoever is not signed in is sent to do so, and comes back to `path`. */
 export async function signedIn(path: string): Promise<Account> {
-  return (await currentAccount()) ?? redirect(`/sign-in?next=${encodeURIComponent(path)}`);
+  return (await currentAccount(database())) ?? redirect(`/sign-in?next=${encodeURIComponent(path)}`);
 }
 
 /** Where one goes after signing in: a page of this application, else the first one. */
@@ -27,7 +27,7 @@ const TITLES = { releases: 'title', tracks: 'title', deliveries: 'file_name' } a
 
 /** The title of something of whoever is signed in; null where there is none to be had. */
 export async function titleOf(table: keyof typeof TITLES, id: string): Promise<string | null> {
-  const account = await currentAccount();
+  const account = await currentAccount(database());
   if (!account || !uuid.safeParse(id).success) return null;
   const column = TITLES[table];
   const row = await ownedBy(database(), table, account.id)

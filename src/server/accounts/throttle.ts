@@ -1,6 +1,6 @@
 import type { Knex } from 'knex';
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
-import { database } from '../database/connection';
+import { RateLimiterRes } from 'rate-limiter-flexible';
+import { rateLimiter, type RateLimit } from '../database/rate-limiter';
 import { Problem } from '../problem';
 
 const QUARTER_HOUR = 15 * 60;
@@ -19,28 +19,10 @@ const LIMITS = {
   account: { points: 60, duration: HOUR },
   /** By whoever is signed in to an account already. */
   signedIn: { points: 10, duration: QUARTER_HOUR },
-} as const;
+} as const satisfies Record<string, RateLimit>;
 
-const holder = globalThis as { copperThrottles?: Record<keyof typeof LIMITS, RateLimiterPostgres> };
-
-function throttles(): Record<keyof typeof LIMITS, RateLimiterPostgres> {
-  const make = (kind: keyof typeof LIMITS) =>
-    new RateLimiterPostgres({
-      ...LIMITS[kind],
-      storeClient: database(),
-      storeType: 'knex',
-      tableName: 'throttles',
-      tableCreated: true,
-      keyPrefix: kind,
-      clearExpiredByTimeout: false,
-    });
-  holder.copperThrottles ??= {
-    ...{ address: make('address'), pair: make('pair') },
-    account: make('account'),
-    signedIn: make('signedIn'),
-  };
-  return holder.copperThrottles;
-}
+type Limited = keyof typeof LIMITS;
+const limiterOf = (db: Knex, kind: Limited) => rateLimiter(db, kind, LIMITS[kind]);
 
 /** An attempt to sign in. */
 export interface Attempt {
@@ -51,17 +33,17 @@ export interface Attempt {
   knownBrowser: boolean;
 }
 
-function keys({ email, address, knownBrowser }: Attempt): [keyof typeof LIMITS, string][] {
-  const all: [keyof typeof LIMITS, string][] = [
+function keys({ email, address, knownBrowser }: Attempt): [Limited, string][] {
+  const all: [Limited, string][] = [
     ['address', address],
     ['pair', `${email} ${address}`],
   ];
   return knownBrowser ? all : [...all, ['account', email]];
 }
 
-async function consume(kind: keyof typeof LIMITS, key: string): Promise<void> {
+async function consume(db: Knex, kind: Limited, key: string): Promise<void> {
   try {
-    await throttles()[kind].consume(key.slice(0, 240));
+    await limiterOf(db, kind).consume(key.slice(0, 240));
   } catch (error) {
     if (!(error instanceof RateLimiterRes)) throw error;
     const minutes = Math.ceil(error.msBeforeNext / 60000);
@@ -74,19 +56,19 @@ async function consume(kind: keyof typeof LIMITS, key: string): Promise<void> {
 }
 
 /** Counts an attempt. Throws a Problem (429) when there were too many. */
-export async function countAttempt(attempt: Attempt): Promise<void> {
-  for (const [kind, key] of keys(attempt)) await consume(kind, key);
+export async function countAttempt(db: Knex, attempt: Attempt): Promise<void> {
+  for (const [kind, key] of keys(attempt)) await consume(db, kind, key);
 }
 
 /** Counts a password that whoever is signed in has entered, until what it gives is called. Throws a Problem (429) when there were too many. */
-export async function countPassword(accountId: string): Promise<() => Promise<void>> {
-  await consume('signedIn', accountId);
-  return async () => void (await throttles().signedIn.reward(accountId));
+export async function countPassword(db: Knex, accountId: string): Promise<() => Promise<void>> {
+  await consume(db, 'signedIn', accountId);
+  return async () => void (await limiterOf(db, 'signedIn').reward(accountId));
 }
 
 /** Takes back an attempt that succeeded. */
-export async function forgetAttempt(attempt: Attempt): Promise<void> {
-  for (const [kind, key] of keys(attempt)) await throttles()[kind].reward(key.slice(0, 240));
+export async function forgetAttempt(db: Knex, attempt: Attempt): Promise<void> {
+  for (const [kind, key] of keys(attempt)) await limiterOf(db, kind).reward(key.slice(0, 240));
 }
 
 /** Removes counts that no longer hold anybody up. */

@@ -3,7 +3,6 @@ import { Readable } from 'node:stream';
 import type { Knex } from 'knex';
 import { gradeResult, LETTERS, tellResult, type Assignment, type BlindAnswer } from '../../core/blind/result';
 import type { BlindTest, GivenBlindAnswer, NewBlindTest } from '../../contracts/blind-test';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 import { notFound, Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
@@ -53,13 +52,12 @@ function ownTest(db: Knex, accountId: string, id: string, lock = false): Promise
   return requireOwn<TestRow>(db, 'blind_tests', accountId, id, COLUMNS, { lock });
 }
 
-export async function blindTest(accountId: string, id: string): Promise<BlindTest> {
-  return testOf(await ownTest(database(), accountId, id));
+export async function blindTest(db: Knex, accountId: string, id: string): Promise<BlindTest> {
+  return testOf(await ownTest(db, accountId, id));
 }
 
 /** The blind tests of a track, the newest first. Throws a Problem (404) for another's. */
-export async function listBlindTests(accountId: string, trackId: string): Promise<BlindTest[]> {
-  const db = database();
+export async function listBlindTests(db: Knex, accountId: string, trackId: string): Promise<BlindTest[]> {
   await requireOwn(db, 'tracks', accountId, trackId, ['id']);
   const rows = await db('blind_tests')
     .where({ track_id: trackId })
@@ -69,8 +67,13 @@ export async function listBlindTests(accountId: string, trackId: string): Promis
 }
 
 /** Prepares a blind test: its sounds are sent next, then it begins. */
-export async function createBlindTest(accountId: string, trackId: string, test: NewBlindTest): Promise<BlindTest> {
-  return database().transaction(async (trx) => {
+export async function createBlindTest(
+  db: Knex,
+  accountId: string,
+  trackId: string,
+  test: NewBlindTest,
+): Promise<BlindTest> {
+  return db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     const [{ count }] = await trx('blind_tests').where({ track_id: trackId }).count<{ count: string }[]>('id');
     if (Number(count) >= MOST_TESTS)
@@ -92,13 +95,18 @@ export async function createBlindTest(accountId: string, trackId: string, test: 
 }
 
 /** Takes the sound of a candidate: interleaved stereo floats. Throws a Problem when it is not as long as was said. */
-export async function receiveSound(accountId: string, id: string, position: number, request: Request): Promise<void> {
-  const db = database();
+export async function receiveSound(
+  db: Knex,
+  accountId: string,
+  id: string,
+  position: number,
+  request: Request,
+): Promise<void> {
   const { track_id, names, frames, status } = await ownTest(db, accountId, id);
   if (!Number.isInteger(position) || position < 0 || position >= names.length) throw notFound('candidate');
   if (status !== 'gathering') throw new Problem(409, 'This blind test has begun: its sounds stay as they are.');
   if (!request.body) throw new Problem(422, 'The sound is empty.');
-  const store = audioStore();
+  const store = audioStore(db);
   const bytes = frames * FRAME_BYTES;
   await requireRoomFor(db, store, accountId, bytes);
   const body = Readable.fromWeb(request.body as Parameters<typeof Readable.fromWeb>[0]);
@@ -129,12 +137,11 @@ async function soundFiles(db: Knex, id: string): Promise<string[]> {
 }
 
 /** Begins a test whose sounds are all there. Throws a Problem (422) unless they are equally loud. */
-export async function beginBlindTest(accountId: string, id: string): Promise<BlindTest> {
-  const db = database();
+export async function beginBlindTest(db: Knex, accountId: string, id: string): Promise<BlindTest> {
   const row = await ownTest(db, accountId, id);
   const files = await soundFiles(db, id);
   if (files.length !== row.names.length) throw new Problem(409, 'Not all sounds of this blind test have arrived.');
-  const store = audioStore();
+  const store = audioStore(db);
   const levels = [];
   for (const hash of files) levels.push(levelOf(await soundOf(await store.locate(hash)), row.sample_rate));
   const reason = unequal(row.names, levels);
@@ -154,8 +161,13 @@ export async function beginBlindTest(accountId: string, id: string): Promise<Bli
  * The sound of a letter in a trial that is due or was answered. Telling apart: A and B are the named ones, X is the unknown
  * one. Grading: R is the reference, A and the letters after it are the unknown ones.
  */
-export async function blindSound(accountId: string, id: string, trial: number, letter: string): Promise<Float32Array> {
-  const db = database();
+export async function blindSound(
+  db: Knex,
+  accountId: string,
+  id: string,
+  trial: number,
+  letter: string,
+): Promise<Float32Array> {
   const { kind, names, status, assignment, answers, trials } = await ownTest(db, accountId, id);
   if (status === 'gathering' || !assignment) throw new Problem(409, 'This blind test has not begun.');
   if (!Number.isInteger(trial) || trial < 0 || trial >= trials || trial > answers.length) throw notFound('trial');
@@ -165,16 +177,17 @@ export async function blindSound(accountId: string, id: string, trial: number, l
   const place = behind >= 0 ? assignment[trial][behind] : named.indexOf(letter);
   if (place < 0) throw notFound('letter');
   const files = await soundFiles(db, id);
-  return masked(await soundOf(await audioStore().locate(files[place])));
+  return masked(await soundOf(await audioStore(db).locate(files[place])));
 }
 
 /** Takes the answer to the trial that is due; after the last one the test is finished. */
 export async function answerBlindTest(
+  db: Knex,
   accountId: string,
   id: string,
   { trial, answer }: GivenBlindAnswer,
 ): Promise<BlindTest> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const row = await ownTest(trx, accountId, id, true);
     if (row.status !== 'running') throw new Problem(409, 'This blind test is not running.');
     if (trial !== row.answers.length) throw new Problem(409, `Trial ${row.answers.length + 1} is due.`);
@@ -191,8 +204,8 @@ export async function answerBlindTest(
 }
 
 /** Deletes a blind test, whether it is finished or not. */
-export async function removeBlindTest(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeBlindTest(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await ownTest(trx, accountId, id, true);
     await trx('blind_tests').where({ id }).delete();
   });

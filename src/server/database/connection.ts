@@ -1,27 +1,15 @@
-import { AsyncLocalStorage } from 'node:async_hooks';
 import knex, { type Knex } from 'knex';
 import { getConfig } from '../config';
 
 // One pool for the process, also when a development server loads this module again.
-const holder = globalThis as { copperDatabase?: Knex; copperUnit?: AsyncLocalStorage<Knex.Transaction> };
-const unit = (holder.copperUnit ??= new AsyncLocalStorage());
+const holder = globalThis as { copperDatabase?: Knex };
 
 /**
- * The database, as whoever asks may use it: within a transaction that was begun here, that; else the pool. A second
- * connection for a part of the same work would wait for others that wait for theirs, until all of them give up.
+ * The pool of this process, for routes, pages, jobs and commands. What these call is handed the pool or a transaction: a
+ * second connection for a part of the same work would wait for others that wait for theirs, until all of them give up.
  */
 export function database(): Knex {
-  const transaction = unit.getStore();
-  if (transaction && !transaction.isCompleted()) return transaction;
-  holder.copperDatabase ??= withUnits(connect(getConfig().databaseUrl));
-  return holder.copperDatabase;
-}
-
-/** Has everything that is done in the course of a transaction of a pool be part of it. */
-function withUnits(pool: Knex): Knex {
-  const begin = pool.transaction.bind(pool) as <T>(work: (trx: Knex.Transaction) => Promise<T>) => Promise<T>;
-  const within = <T>(work: (trx: Knex.Transaction) => Promise<T>) => begin((trx) => unit.run(trx, () => work(trx)));
-  return Object.defineProperty(pool, 'transaction', { value: within });
+  return (holder.copperDatabase ??= connect(getConfig().databaseUrl));
 }
 
 const STATEMENT_MS = 120_000;

@@ -7,7 +7,6 @@ import { placeInMix } from '../../core/sequence/edges';
 import type { Source } from '../codecs/probe';
 import { tagsOf } from '../../core/deliver/tags';
 import { settingsOf } from '../accounts/settings';
-import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import type { StoredAudio } from '../http/float-audio';
 import { notFound, Problem } from '../problem';
@@ -37,17 +36,23 @@ interface ReleaseRow {
 }
 
 /** Queues a delivery of the mix that a track is used with, through a version's lane as it stands now. */
-export async function startDelivery(accountId: string, trackId: string, asked: NewDelivery): Promise<{ id: string }> {
-  return database().transaction((trx) => queueDelivery(trx, accountId, trackId, asked));
+export async function startDelivery(
+  db: Knex,
+  accountId: string,
+  trackId: string,
+  asked: NewDelivery,
+): Promise<{ id: string }> {
+  return db.transaction((trx) => queueDelivery(trx, accountId, trackId, asked));
 }
 
 /** Queues deliveries of tracks of a release: all of them, or none when one is not possible. */
 export async function startDeliveries(
+  db: Knex,
   accountId: string,
   releaseId: string,
   { deliveries }: NewDeliveries,
 ): Promise<{ id: string }[]> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id']);
     const tracks = new Set(
       await trx('tracks').where({ release_id: releaseId, removed_at: null }).pluck<string[]>('id'),
@@ -284,18 +289,18 @@ export async function latestDeliveries(db: Knex, trackIds: string[]): Promise<Ma
 
 /** Throws a Problem (404) unless the delivery belongs to the account. */
 export async function ownDelivery(
+  db: Knex,
   accountId: string,
   id: string,
 ): Promise<DeliverySummary & { fileHash: string | null }> {
-  const db = database();
   const row = await requireOwn<{ file_hash: string | null }>(db, 'deliveries', accountId, id, ['file_hash']);
   const [delivery] = await listDeliveries(db, { 'd.id': id });
   return { ...delivery, fileHash: row.file_hash };
 }
 
 /** The file of a delivery in the time of its mix. Throws a Problem: 404 for another's, 409 while there is no file. */
-export async function deliveryAudio(accountId: string, id: string): Promise<StoredAudio> {
-  const { fileHash, receipt } = await ownDelivery(accountId, id);
+export async function deliveryAudio(db: Knex, accountId: string, id: string): Promise<StoredAudio> {
+  const { fileHash, receipt } = await ownDelivery(db, accountId, id);
   if (!fileHash || !receipt) throw new Problem(409, 'This delivery has no file: it is not finished, or it failed.');
   return { hash: fileHash, sampleRate: receipt.file.sampleRate, ...placeInMix(receipt.lane.edges, receipt.file) };
 }
@@ -306,18 +311,18 @@ export function mimeTypeOf({ format }: Destination): string {
 }
 
 /** Stops a delivery that is not finished; its worker notices within a second or two. */
-export async function cancelDelivery(accountId: string, id: string): Promise<void> {
-  const { status } = await ownDelivery(accountId, id);
-  const cancelled = await database()('deliveries')
+export async function cancelDelivery(db: Knex, accountId: string, id: string): Promise<void> {
+  const { status } = await ownDelivery(db, accountId, id);
+  const cancelled = await db('deliveries')
     .where({ id })
     .whereIn('status', ['waiting', 'rendering'])
-    .update({ status: 'cancelled', finished_at: database().fn.now() });
+    .update({ status: 'cancelled', finished_at: db.fn.now() });
   if (cancelled === 0) throw new Problem(409, `This delivery is already ${status}; there is nothing to cancel.`);
 }
 
 /** Starts a delivery again as it was ordered. Throws a Problem (409) unless it failed or was cancelled. */
-export async function retryDelivery(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function retryDelivery(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const { status } = await requireOwn<{ status: string }>(trx, 'deliveries', accountId, id, ['status'], {
       lock: true,
     });

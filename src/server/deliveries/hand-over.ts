@@ -2,6 +2,7 @@ import { createReadStream } from 'node:fs';
 import path from 'node:path';
 import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
+import type { Knex } from 'knex';
 import type { Format } from '../../core/deliver/format';
 import { FORMAT_TRAITS } from '../../core/deliver/format';
 import type { Receipt } from '../../core/deliver/receipt';
@@ -9,7 +10,6 @@ import type { TagName } from '../../core/deliver/tags';
 import { receive } from '../../desk/desk';
 import { slipSchema, type Answer, type Slip } from '../../desk/slip';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
 import { requireRoom } from '../store/room';
@@ -57,21 +57,21 @@ export function slipOf({ file, destination, tags }: Receipt): Slip {
  * Hands a finished file over to the receiving desk and keeps its answer. Throws a Problem: 404 for another's, 409 while
  * there is no file, 507 when there is no room for a second copy.
  */
-export async function handOver(accountId: string, id: string): Promise<Answer> {
-  const { receipt, fileHash } = await ownDelivery(accountId, id);
+export async function handOver(db: Knex, accountId: string, id: string): Promise<Answer> {
+  const { receipt, fileHash } = await ownDelivery(db, accountId, id);
   if (!receipt || !fileHash)
     throw new Problem(409, 'There is no finished file yet. Wait until the delivery is finished.');
-  const store = audioStore();
+  const store = audioStore(db);
   await requireRoom(store, receipt.file.bytes);
   const answer = await receive(deskFolder(), slipOf(receipt), createReadStream(await store.locate(fileHash)));
-  await database()('deliveries')
+  await db('deliveries')
     .where({ id })
     .update({ desk_answer: JSON.stringify({ ...answer, at: new Date().toISOString() }) });
   return answer;
 }
 
 /** Takes a file from outside at the desk. Throws a Problem: 400 for a bad slip, 413 and 507 for a file that is too large. */
-export async function receiveAtDesk(request: Request): Promise<Answer> {
+export async function receiveAtDesk(db: Knex, request: Request): Promise<Answer> {
   const given = new URL(request.url).searchParams.get('slip') ?? '';
   let slip: unknown;
   try {
@@ -84,6 +84,6 @@ export async function receiveAtDesk(request: Request): Promise<Answer> {
   const bytes = Number(request.headers.get('content-length'));
   if (!request.body || !(bytes > 0)) throw new Problem(400, 'Send the file as the body, with its length.');
   if (bytes > MOST_BYTES) throw new Problem(413, 'The desk takes files of at most 16 GB.');
-  await requireRoom(audioStore(), bytes);
+  await requireRoom(audioStore(db), bytes);
   return receive(deskFolder(), checked.data, Readable.fromWeb(request.body as ReadableStream));
 }

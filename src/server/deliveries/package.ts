@@ -3,8 +3,8 @@ import { Readable } from 'node:stream';
 import { makeZip } from 'client-zip';
 import { create as contentDisposition } from 'content-disposition';
 import filenamify from 'filenamify';
+import type { Knex } from 'knex';
 import { receiptSchema, type Receipt } from '../../core/deliver/receipt';
-import { database } from '../database/connection';
 import { lazyStream } from '../http/lazy-stream';
 import { withinBytes } from '../http/upload';
 import { requireOwn } from '../ownership';
@@ -32,8 +32,7 @@ const safe = (name: string) =>
   withinBytes(filenamify(name, { replacement: '-' }).normalize('NFC'), MOST_FOLDER_BYTES) || 'Untitled';
 
 /** The newest finished delivery of each track to each destination of a release, in the order of the tracks. */
-async function packedOf(releaseId: string): Promise<Packed[]> {
-  const db = database();
+async function packedOf(db: Knex, releaseId: string): Promise<Packed[]> {
   const rows = await db
     .with('newest', (query) => {
       void query
@@ -73,17 +72,22 @@ async function* piecesOf(zip: ReadableStream<Uint8Array>): AsyncGenerator<Uint8A
  * a delivery note. Nothing is compressed: sound does not get smaller. Throws a Problem: 404 for another's, 409 without a
  * finished delivery.
  */
-export async function releasePackage(request: Request, accountId: string, releaseId: string): Promise<Response> {
-  const release = await requireOwn<{ title: string; artist: string }>(database(), 'releases', accountId, releaseId, [
+export async function releasePackage(
+  db: Knex,
+  request: Request,
+  accountId: string,
+  releaseId: string,
+): Promise<Response> {
+  const release = await requireOwn<{ title: string; artist: string }>(db, 'releases', accountId, releaseId, [
     ...(['title', 'artist'] as const),
   ]);
-  const packed = await packedOf(releaseId);
+  const packed = await packedOf(db, releaseId);
   if (packed.length === 0)
     throw new Problem(
       409,
       'Nothing of this release is delivered yet. Deliver something, and wait until it is finished.',
     );
-  const store = audioStore();
+  const store = audioStore(db);
   const root = safe(release.title);
   const lastModified = packed.map(({ finishedAt }) => finishedAt).reduce((a, b) => (a > b ? a : b));
   const text = (name: string, input: string | Uint8Array<ArrayBuffer>) => ({

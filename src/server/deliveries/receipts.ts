@@ -1,6 +1,6 @@
 import { create as contentDisposition } from 'content-disposition';
+import type { Knex } from 'knex';
 import type { Receipt } from '../../core/deliver/receipt';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 import { ownDelivery } from './deliveries';
 import { receiptsCsv } from './receipt-csv';
@@ -11,8 +11,8 @@ export function jsonOf(receipt: unknown): string {
   return `${JSON.stringify(receipt, null, 2)}\n`;
 }
 
-async function savedReceipt(deliveryId: string): Promise<unknown> {
-  const row = await database()('deliveries').where({ id: deliveryId }).first<{ receipt: unknown }>('receipt');
+async function savedReceipt(db: Knex, deliveryId: string): Promise<unknown> {
+  const row = await db('deliveries').where({ id: deliveryId }).first<{ receipt: unknown }>('receipt');
   return row.receipt;
 }
 
@@ -25,13 +25,13 @@ const FORMS: Record<string, { type: string; write: (receipt: Receipt) => string 
 };
 
 /** A receipt to be saved. Throws a Problem: 404 for another's, 409 without one, 422 for an unknown form. */
-export async function receiptOf(accountId: string, deliveryId: string, form: string): Promise<Response> {
-  const { receipt, fileName } = await ownDelivery(accountId, deliveryId);
+export async function receiptOf(db: Knex, accountId: string, deliveryId: string, form: string): Promise<Response> {
+  const { receipt, fileName } = await ownDelivery(db, accountId, deliveryId);
   if (!receipt) throw new Problem(409, 'This delivery has no receipt: it is not finished, or it failed.');
   if (!Object.hasOwn(FORMS, form)) throw new Problem(422, 'A receipt comes as json, csv, pdf or without-settings.pdf.');
   const { type, write } = FORMS[form];
   // As it was signed.
-  const written = form === 'json' ? jsonOf(await savedReceipt(deliveryId)) : await write(receipt);
+  const written = form === 'json' ? jsonOf(await savedReceipt(db, deliveryId)) : await write(receipt);
   return new Response(typeof written === 'string' ? written : Uint8Array.from(written), {
     headers: { 'Content-Type': type, 'Content-Disposition': contentDisposition(`${fileName}.receipt.${form}`) },
   });

@@ -2,7 +2,6 @@ import { isDeepStrictEqual } from 'node:util';
 import type { Knex } from 'knex';
 import type { ReleaseDestination } from '../../contracts/destination';
 import { type Destination, destinationSchema } from '../../core/deliver/destination';
-import { database } from '../database/connection';
 import { isTaken } from '../failures';
 import { requireOwn } from '../ownership';
 import { notFound, Problem } from '../problem';
@@ -24,7 +23,7 @@ const rowOf = (releaseId: string, position: number, shelfId: string | null, sett
 
 /** Gives a new release what the shelf of its account says that it starts with. */
 export async function addStartingDestinations(db: Knex, accountId: string, releaseId: string): Promise<void> {
-  const starting = (await listShelf(accountId, db)).filter(({ starts }) => starts);
+  const starting = (await listShelf(db, accountId)).filter(({ starts }) => starts);
   if (starting.length === 0) return;
   await db('destinations').insert(starting.map(({ id, settings }, i) => rowOf(releaseId, i, id, settings)));
 }
@@ -62,9 +61,14 @@ async function named<Result>(write: () => Promise<Result>): Promise<Result> {
  * Gives a release a destination of the shelf, with the values that it has there now. Throws a Problem: 404 for another's,
  * 409 when the release has one of that name, 422 when it has too many.
  */
-export async function takeDestination(accountId: string, releaseId: string, shelfId: string): Promise<{ id: string }> {
+export async function takeDestination(
+  db: Knex,
+  accountId: string,
+  releaseId: string,
+  shelfId: string,
+): Promise<{ id: string }> {
   return named(() =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
       const { settings } = await requireOnShelf(trx, accountId, shelfId);
       const [{ count, last }] = await trx('destinations')
@@ -81,9 +85,9 @@ export async function takeDestination(accountId: string, releaseId: string, shel
 }
 
 /** Gives a destination of a release the values that the shelf has now. Throws a Problem (404) when the shelf has none. */
-export async function renewDestination(accountId: string, releaseId: string, id: string): Promise<void> {
+export async function renewDestination(db: Knex, accountId: string, releaseId: string, id: string): Promise<void> {
   await named(() =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
       const row = await trx('destinations')
         .where({ id, release_id: releaseId })
@@ -98,8 +102,8 @@ export async function renewDestination(accountId: string, releaseId: string, id:
 }
 
 /** Takes a destination away from a release; what was delivered for it stays. */
-export async function dropDestination(accountId: string, releaseId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function dropDestination(db: Knex, accountId: string, releaseId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
     const dropped = await trx('destinations').where({ id, release_id: releaseId }).delete();
     if (dropped === 0) throw notFound('destination');

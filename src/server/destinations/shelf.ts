@@ -2,7 +2,6 @@ import type { Knex } from 'knex';
 import type { PutOnShelf, ShelfEntry } from '../../contracts/destination';
 import { destinationSchema } from '../../core/deliver/destination';
 import { READY_MADE, STARTING_NAMES } from '../../core/deliver/ready-made';
-import { database } from '../database/connection';
 import { isTaken } from '../failures';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
@@ -31,7 +30,7 @@ export async function fillShelf(
 }
 
 /** The shelf of an account, in order. */
-export async function listShelf(accountId: string, db: Knex = database()): Promise<ShelfEntry[]> {
+export async function listShelf(db: Knex, accountId: string): Promise<ShelfEntry[]> {
   const rows = await db('shelf_destinations')
     .where({ account_id: accountId, removed_at: null })
     .orderBy(['position', 'created_at'])
@@ -58,9 +57,13 @@ async function named<Result>(name: string, write: () => Promise<Result>): Promis
 }
 
 /** Puts a destination on the shelf. Throws a Problem: 409 when its name is taken, 422 when the shelf is full. */
-export async function addToShelf(accountId: string, { settings, starts }: PutOnShelf): Promise<{ id: string }> {
+export async function addToShelf(
+  db: Knex,
+  accountId: string,
+  { settings, starts }: PutOnShelf,
+): Promise<{ id: string }> {
   return named(settings.name, () =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       // Whoever adds at the same time takes turns.
       await trx('accounts').where({ id: accountId }).forUpdate().first('id');
       const [{ count, last }] = await trx('shelf_destinations')
@@ -80,9 +83,14 @@ export async function addToShelf(accountId: string, { settings, starts }: PutOnS
 }
 
 /** Changes a destination on the shelf; releases keep the values they were given. */
-export async function changeOnShelf(accountId: string, id: string, { settings, starts }: PutOnShelf): Promise<void> {
+export async function changeOnShelf(
+  db: Knex,
+  accountId: string,
+  id: string,
+  { settings, starts }: PutOnShelf,
+): Promise<void> {
   await named(settings.name, () =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       await requireOwn(trx, 'shelf_destinations', accountId, id, ['id'], { lock: true });
       const changes = { starts, name: settings.name, settings: JSON.stringify(settings) };
       await trx('shelf_destinations').where({ id }).update(changes);
@@ -91,8 +99,8 @@ export async function changeOnShelf(accountId: string, id: string, { settings, s
 }
 
 /** Takes a destination off the shelf; it can be restored, and releases keep theirs. */
-export async function removeFromShelf(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeFromShelf(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'shelf_destinations', accountId, id, ['id'], { lock: true });
     await trx('shelf_destinations').where({ id }).update({ removed_at: trx.fn.now() });
   });

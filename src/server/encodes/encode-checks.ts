@@ -3,7 +3,6 @@ import type { EncodeCheck, EncodeResult, NewEncodeCheck } from '../../contracts/
 import { encodeSampleRate, type Codec, type Encode } from '../../core/deliver/encode';
 import { parseLane } from '../../core/lane/schema';
 import { measurementKey } from '../../engine/measure/kept-measurement';
-import { database } from '../database/connection';
 import type { StoredAudio } from '../http/float-audio';
 import { impulsesOf } from '../impulses/impulses';
 import { enqueue } from '../jobs/queue';
@@ -19,8 +18,7 @@ const KEPT_OF_A_MIX = 12;
 const COLUMNS = ['id', 'codec', 'kbps', 'status', 'progress', 'problem', 'result'] as const;
 
 /** Checks of a version's lane as it is saved. Throws a Problem: 404 for another's, 409 while the mix is not ready. */
-export async function listEncodeChecks(accountId: string, versionId: string): Promise<EncodeCheck[]> {
-  const db = database();
+export async function listEncodeChecks(db: Knex, accountId: string, versionId: string): Promise<EncodeCheck[]> {
   const { mixId, lane } = await subjectOf(db, accountId, versionId);
   return db('encode_checks')
     .where({ mix_id: mixId, key: await measurementKey(mixId, lane) })
@@ -38,11 +36,12 @@ export async function encodesOfMix(db: Knex, mixId: string): Promise<EncodeCheck
 
 /** Has a version's lane checked in an encode; one that failed is tried again. Throws as {@link listEncodeChecks} does. */
 export async function startEncodeCheck(
+  db: Knex,
   accountId: string,
   versionId: string,
   { codec, kbps, limitDbtp }: NewEncodeCheck,
 ): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const { mixId, trackId, lane } = await subjectOf(trx, accountId, versionId);
     const key = await measurementKey(mixId, lane);
     const waiting = { status: 'waiting', progress: 0, problem: null, result: null, file_hash: null, crashes: 0 };
@@ -103,10 +102,10 @@ export async function checkOrder(db: Knex, id: string): Promise<CheckOrder | und
 }
 
 /** The encode as it is heard, moved to where the master is. Throws a Problem: 404 for another's, 409 before it is made. */
-export async function encodeAudio(accountId: string, id: string): Promise<StoredAudio> {
+export async function encodeAudio(db: Knex, accountId: string, id: string): Promise<StoredAudio> {
   const columns = ['file_hash', 'result', 'codec'] as const;
   const row = await requireOwn<{ file_hash: string | null; result: EncodeResult | null; codec: Codec }>(
-    ...([database(), 'encode_checks', accountId, id, columns] as const),
+    ...([db, 'encode_checks', accountId, id, columns] as const),
   );
   if (!row.file_hash || !row.result) throw new Problem(409, 'This encode is not made yet. Wait until it is checked.');
   const { frames, sampleRate, delayFrames } = row.result;
@@ -118,8 +117,8 @@ export async function encodeAudio(accountId: string, id: string): Promise<Stored
 }
 
 /** Removes a check; its encode is removed with the next sweep. */
-export async function removeEncodeCheck(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeEncodeCheck(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'encode_checks', accountId, id, ['id'], { lock: true });
     const removed = await trx('encode_checks').where({ id }).delete();
     if (removed === 0) throw notFound('encode');

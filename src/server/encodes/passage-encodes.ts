@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
+import type { Knex } from 'knex';
 import type { PassageEncodes, NewPassageEncodes } from '../../contracts/encode-check';
-import { database } from '../database/connection';
 import { impulsesOf } from '../impulses/impulses';
 import { subjectOf } from '../measurements/subject';
 import { Problem } from '../problem';
@@ -24,12 +24,12 @@ interface MixRow {
  * while the mix is not ready or when a newer request came, 503 when the server has too much of this to do.
  */
 export async function encodePassage(
+  db: Knex,
   accountId: string,
   versionId: string,
   { encodes }: NewPassageEncodes,
   left: AbortSignal,
 ): Promise<PassageEncodes> {
-  const db = database();
   const { mixId, lane, step } = await subjectOf(db, accountId, versionId);
   const mix = await db('mixes')
     .where({ id: mixId })

@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import type { KeptHouseLane } from '../../contracts/house-lane';
 import { houseLaneSchema, type HouseLane } from '../../core/house/house-lane';
-import { database } from '../database/connection';
 import { isTaken } from '../failures';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
@@ -9,8 +9,8 @@ import { Problem } from '../problem';
 const MOST_HOUSE_LANES = 200;
 
 /** The house lanes that an account keeps, by name. */
-export async function listHouseLanes(accountId: string): Promise<KeptHouseLane[]> {
-  const rows = await database()('house_lanes')
+export async function listHouseLanes(db: Knex, accountId: string): Promise<KeptHouseLane[]> {
+  const rows = await db('house_lanes')
     .where({ account_id: accountId })
     .orderBy('name')
     .select<{ id: string; house_lane: unknown }[]>('id', 'house_lane');
@@ -29,9 +29,9 @@ async function named<Result>(name: string, write: () => Promise<Result>): Promis
 const rowOf = (houseLane: HouseLane) => ({ name: houseLane.name, house_lane: JSON.stringify(houseLane) });
 
 /** Keeps a house lane. Throws a Problem: 409 when its name is taken, 422 when there are too many. */
-export async function addHouseLane(accountId: string, houseLane: HouseLane): Promise<{ id: string }> {
+export async function addHouseLane(db: Knex, accountId: string, houseLane: HouseLane): Promise<{ id: string }> {
   return named(houseLane.name, () =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       // Whoever adds at the same time takes turns.
       await trx('accounts').where({ id: accountId }).forUpdate().first('id');
       const [{ count }] = await trx('house_lanes').where({ account_id: accountId }).count<{ count: string }[]>('id');
@@ -46,9 +46,9 @@ export async function addHouseLane(accountId: string, houseLane: HouseLane): Pro
 }
 
 /** Changes a house lane; versions that began from it stay as they are. Throws a Problem: 404, or 409 for a taken name. */
-export async function changeHouseLane(accountId: string, id: string, houseLane: HouseLane): Promise<void> {
+export async function changeHouseLane(db: Knex, accountId: string, id: string, houseLane: HouseLane): Promise<void> {
   await named(houseLane.name, () =>
-    database().transaction(async (trx) => {
+    db.transaction(async (trx) => {
       await requireOwn(trx, 'house_lanes', accountId, id, ['id'], { lock: true });
       await trx('house_lanes').where({ id }).update(rowOf(houseLane));
     }),
@@ -56,8 +56,8 @@ export async function changeHouseLane(accountId: string, id: string, houseLane: 
 }
 
 /** Deletes a house lane; versions that began from it stay as they are. Throws a Problem (404). */
-export async function deleteHouseLane(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function deleteHouseLane(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'house_lanes', accountId, id, ['id'], { lock: true });
     await trx('house_lanes').where({ id }).delete();
   });

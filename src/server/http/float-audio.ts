@@ -1,3 +1,4 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { framesAtRate } from '../../contracts/audio';
 import type { Accepts } from '../codecs/container';
@@ -60,12 +61,13 @@ export interface StoredAudio {
  * read, and ends when the reader goes away or stalls. Throws a Problem (503) when the account has too many.
  */
 export async function floatAudio(
+  db: Knex,
   request: Request,
   accountId: string,
   { hash, frames, sampleRate, storedRate = sampleRate, ...decoding }: StoredAudio,
   rate: number,
 ): Promise<Response> {
-  const file = await audioStore().locate(hash);
+  const file = await audioStore(db).locate(hash);
   const options = {
     frames: framesAtRate(frames, sampleRate, rate),
     rate,

@@ -1,6 +1,8 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { requireAccount, type Account } from '../accounts/session';
 import { getConfig } from '../config';
+import { database } from '../database/connection';
 import { log } from '../log';
 import { isDatabaseLost, isDiskFull, isStatementStopped } from '../failures';
 import { diskFull, Problem } from '../problem';
@@ -10,6 +12,8 @@ type Params = Record<string, string>;
 
 export interface Asked {
   request: Request;
+  /** What this request is done with: handed down to everything that reads or writes. */
+  db: Knex;
   account: Account;
   /** Parts of the address, each checked to be an identifier. */
   params: Params;
@@ -83,13 +87,13 @@ async function headOnly({ method }: Request, response: Response): Promise<Respon
 
 /** A route handler for anyone: refuses what another site sends, limits the time, and answers problems. */
 export function publicRoute(
-  handle: (request: Request) => Promise<Response | object | void>,
+  handle: (request: Request, db: Knex) => Promise<Response | object | void>,
   { seconds = LIMIT_SECONDS }: { seconds?: number | null } = {},
 ) {
   return async (request: Request): Promise<Response> => {
     try {
       requireSameOrigin(request);
-      return await headOnly(request, respond(await within(seconds, handle(request))));
+      return await headOnly(request, respond(await within(seconds, handle(request, database()))));
     } catch (error) {
       return answerError(error, request);
     }
@@ -105,13 +109,13 @@ export function route(
   options: { seconds?: number | null } = {},
 ) {
   return (request: Request, context: { params: Promise<Params | undefined> }): Promise<Response> =>
-    publicRoute(async () => {
-      const account = await requireAccount();
+    publicRoute(async (_, db) => {
+      const account = await requireAccount(db);
       // An address without identifiers has none.
       const params = (await context.params) ?? {};
       for (const value of Object.values(params)) {
         if (!uuid.safeParse(value).success) throw new Problem(404, 'This address does not exist.');
       }
-      return handle({ request, account, params });
+      return handle({ request, db, account, params });
     }, options)(request);
 }

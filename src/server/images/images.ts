@@ -9,7 +9,6 @@ import { laneSchema } from '../../core/lane/schema';
 import { MOST_TRACKS } from '../../core/sequence/disc';
 import { imageReceiptSchema } from '../../core/sequence/image-log';
 import { jointSchema } from '../../core/sequence/joint';
-import { database } from '../database/connection';
 import { deliveredName } from '../deliveries/delivered-name';
 import { makerOf } from '../deliveries/deliveries';
 import { requireDestination } from '../destinations/destinations';
@@ -59,13 +58,14 @@ function imageDestination(settings: Destination, format: 'WAV' | 'FLAC'): Destin
 
 /** Queues an image of a release as it is put together now. Throws a Problem: 404 for another's, 409 or 422 with a reason. */
 export async function startImage(
+  db: Knex,
   accountId: string,
   releaseId: string,
   { destinationId, format }: NewImage,
 ): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
-    const release = await getRelease(accountId, releaseId);
+    const release = await getRelease(trx, accountId, releaseId);
     const destination = imageDestination(await requireDestination(trx, releaseId, destinationId), format);
     if (release.tracks.length === 0)
       throw new Problem(409, 'There is no track in this release yet. Upload mixes first.');
@@ -162,8 +162,7 @@ const COLUMNS = [
 ];
 
 /** Images of a release, the newest first. Throws a Problem (404) for another's. */
-export async function listImages(accountId: string, releaseId: string): Promise<ImageSummary[]> {
-  const db = database();
+export async function listImages(db: Knex, accountId: string, releaseId: string): Promise<ImageSummary[]> {
   await requireOwn(db, 'releases', accountId, releaseId, ['id']);
   const rows = await db('images')
     .where({ release_id: releaseId })
@@ -177,9 +176,9 @@ export async function listImages(accountId: string, releaseId: string): Promise<
 }
 
 /** A finished image. Throws a Problem: 404 for another's, 409 while it has no file. */
-export async function finishedImage(accountId: string, id: string) {
+export async function finishedImage(db: Knex, accountId: string, id: string) {
   const row = await requireOwn<{ file_hash: string | null; file_name: string; receipt: unknown }>(
-    ...([database(), 'images', accountId, id, ['file_hash', 'file_name', 'receipt']] as const),
+    ...([db, 'images', accountId, id, ['file_hash', 'file_name', 'receipt']] as const),
   );
   if (row.file_hash === null) throw new Problem(409, 'This image has no file: it is not finished, or it failed.');
   const receipt = imageReceiptSchema.parse(row.receipt);
@@ -192,8 +191,8 @@ export function imageType(fileName: string): string {
 }
 
 /** Deletes an image, or calls it off while it is made. */
-export async function removeImage(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeImage(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'images', accountId, id, ['id'], { lock: true });
     await trx('images').where({ id }).delete();
   });

@@ -8,7 +8,6 @@ import { LONGEST_IMPULSE_SECONDS } from '../../core/stages/room/settings';
 import type { ImpulseSummary } from '../../contracts/impulse';
 import { decodeImpulse } from '../codecs/impulse';
 import { probe } from '../codecs/probe';
-import { database } from '../database/connection';
 import type { SentFile } from '../http/upload';
 import { isDiskFull } from '../failures';
 import { ownedBy, requireOwn } from '../ownership';
@@ -26,17 +25,21 @@ export interface StoredImpulse {
   channels: number;
 }
 
-export async function listImpulses(accountId: string): Promise<ImpulseSummary[]> {
-  return database()('impulse_responses')
+export async function listImpulses(db: Knex, accountId: string): Promise<ImpulseSummary[]> {
+  return db('impulse_responses')
     .where({ account_id: accountId })
     .orderBy('created_at')
     .select<ImpulseSummary[]>('id', 'name', 'seconds');
 }
 
 /** Takes an uploaded impulse response. Throws a Problem with the reason when it cannot be one; nothing is kept then. */
-export async function receiveImpulse(accountId: string, { fileName, body }: SentFile): Promise<ImpulseSummary> {
-  const store = audioStore();
-  await requireRoomFor(database(), store, accountId, MAX_BYTES);
+export async function receiveImpulse(
+  db: Knex,
+  accountId: string,
+  { fileName, body }: SentFile,
+): Promise<ImpulseSummary> {
+  const store = audioStore(db);
+  await requireRoomFor(db, store, accountId, MAX_BYTES);
   const received = await store.receive(body, MAX_BYTES).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
@@ -59,7 +62,7 @@ export async function receiveImpulse(accountId: string, { fileName, body }: Sent
       throw new Problem(422, `${fileName} is damaged. Export it again.`);
     });
     await store.adopt(received.file, received.hash);
-    return await database().transaction(async (trx) => {
+    return await db.transaction(async (trx) => {
       const [{ count }] = await trx('impulse_responses')
         .where({ account_id: accountId })
         .count<{ count: string }[]>('id');
@@ -93,8 +96,8 @@ const referencesImpulse = (column: string) =>
  * Removes an impulse response; the store's sweep removes its file. Throws a Problem: 404 for another's, 409 while a room
  * uses it, or a delivery that is under way.
  */
-export async function removeImpulse(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeImpulse(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const row = await requireOwn<{ name: string }>(trx, 'impulse_responses', accountId, id, ['name'], { lock: true });
     const used = await ownedBy(trx, 'versions', accountId)
       .join('edits as e', (join) => join.on('x.id', 'e.version_id').andOn('x.current', 'e.sequence'))
@@ -118,12 +121,17 @@ export async function removeImpulse(accountId: string, id: string): Promise<void
 }
 
 /** Interleaved stereo of an impulse response at a sample rate in Hz. Throws a Problem (404) for another's. */
-export async function impulseSamples(accountId: string, id: string, sampleRate: number): Promise<Float32Array> {
+export async function impulseSamples(
+  db: Knex,
+  accountId: string,
+  id: string,
+  sampleRate: number,
+): Promise<Float32Array> {
   const columns = ['file_hash', 'channels'] as const;
   const row = await requireOwn<{ file_hash: string; channels: number }>(
-    ...([database(), 'impulse_responses', accountId, id, columns] as const),
+    ...([db, 'impulse_responses', accountId, id, columns] as const),
   );
-  const { left, right } = await decodeImpulse(await audioStore().locate(row.file_hash), row.channels, sampleRate);
+  const { left, right } = await decodeImpulse(await audioStore(db).locate(row.file_hash), row.channels, sampleRate);
   return Float32Array.from({ length: 2 * left.length }, (_, i) => (i % 2 ? right : left)[i >> 1]);
 }
 

@@ -1,7 +1,6 @@
 import type { Knex } from 'knex';
 import type { Approve } from '../../contracts/listening';
 import type { Approval } from '../../contracts/release';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 import { APPROVAL_COUNTS } from '../tracks/in-use';
 import type { LinkRow } from './links';
@@ -9,8 +8,8 @@ import type { Heard } from './programme';
 import { heardTrack } from './visitor';
 
 /** Tracks that were approved on a link as they are heard now. */
-export async function approvedTracks({ id }: LinkRow, tracks: Heard['tracks']): Promise<string[]> {
-  const rows = await database()('approvals')
+export async function approvedTracks(db: Knex, { id }: LinkRow, tracks: Heard['tracks']): Promise<string[]> {
+  const rows = await db('approvals')
     .where({ link_id: id })
     .select<{ trackId: string; versionId: string; step: number; mixId: string }[]>(
       ...['track_id as trackId', 'version_id as versionId', 'step', 'mix_id as mixId'],
@@ -25,9 +24,9 @@ export async function approvedTracks({ id }: LinkRow, tracks: Heard['tracks']): 
 }
 
 /** Approves tracks as they are heard, or takes it back. Throws a Problem: 404 for a track that is not heard here, 409 for one whose version or mix was deleted. */
-export async function approve(link: LinkRow, { trackIds, approved, author }: Approve): Promise<void> {
+export async function approve(db: Knex, link: LinkRow, { trackIds, approved, author }: Approve): Promise<void> {
   const tracks = [...new Set(trackIds)].map((id) => heardTrack(link, id));
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     await trx('approvals').where({ link_id: link.id }).whereIn('track_id', trackIds).delete();
     if (!approved) return;
     for (const { trackId, versionId, step, mixId, title } of tracks) {

@@ -1,5 +1,5 @@
+import type { Knex } from 'knex';
 import type { Inbox, InboxItem } from '../../contracts/listening';
-import { database } from '../database/connection';
 import { ownedBy, type OwnedTable } from '../ownership';
 import { preferenceResult } from './preference';
 
@@ -24,8 +24,8 @@ const COLUMNS = [
   'x.seen_at as seenAt',
 ];
 
-function answers(accountId: string, table: OwnedTable) {
-  return ownedBy(database(), table, accountId)
+function answers(db: Knex, accountId: string, table: OwnedTable) {
+  return ownedBy(db, table, accountId)
     .join('tracks as t', 't.id', 'x.track_id')
     .join('releases as r', 'r.id', 't.release_id')
     .whereNull('t.removed_at')
@@ -33,21 +33,21 @@ function answers(accountId: string, table: OwnedTable) {
 }
 
 /** What listeners answered, the newest first. */
-export async function inbox(accountId: string): Promise<Inbox> {
-  const notes = await answers(accountId, 'notes')
+export async function inbox(db: Knex, accountId: string): Promise<Inbox> {
+  const notes = await answers(db, accountId, 'notes')
     .whereNotNull('x.author')
     .orderBy('x.created_at', 'desc')
     .select<AnswerRow[]>(...COLUMNS, 'x.text', 'x.start_seconds as seconds', 'x.created_at as at');
-  const approvals = await answers(accountId, 'approvals')
+  const approvals = await answers(db, accountId, 'approvals')
     .orderBy('x.created_at', 'desc')
     .select<AnswerRow[]>(...COLUMNS, 'x.created_at as at');
-  const tests = await answers(accountId, 'preference_tests')
+  const tests = await answers(db, accountId, 'preference_tests')
     .whereNotNull('x.finished_at')
     .orderBy('x.finished_at', 'desc')
     .select<(AnswerRow & Parameters<typeof preferenceResult>[0])[]>(
       ...[...COLUMNS, 'x.finished_at as at', 'x.names', 'x.answers'],
     );
-  const proposals = await answers(accountId, 'proposals')
+  const proposals = await answers(db, accountId, 'proposals')
     .orderBy('x.created_at', 'desc')
     .select<AnswerRow[]>(...COLUMNS, 'x.changes as text', 'x.created_at as at');
   const items = [
@@ -66,8 +66,8 @@ export async function inbox(accountId: string): Promise<Inbox> {
 }
 
 /** Marks answers as seen that came up to a moment. */
-export async function markSeen(accountId: string, until: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function markSeen(db: Knex, accountId: string, until: string): Promise<void> {
+  await db.transaction(async (trx) => {
     for (const [table, moment] of [
       ['notes', 'created_at'],
       ['approvals', 'created_at'],

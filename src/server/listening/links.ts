@@ -4,7 +4,6 @@ import type { Knex } from 'knex';
 import type { ChangeLink, LinkSummary, NewLink } from '../../contracts/listening';
 import { hashPassword } from '../accounts/password';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
@@ -27,14 +26,19 @@ function requireLater(expiresAt: string | null | undefined): void {
 }
 
 /** Makes a link and queues what is heard on it. Throws a Problem: 404 for another's, 409 or 422 with a reason. */
-export async function createLink(accountId: string, releaseId: string, asked: NewLink): Promise<{ id: string }> {
+export async function createLink(
+  db: Knex,
+  accountId: string,
+  releaseId: string,
+  asked: NewLink,
+): Promise<{ id: string }> {
   const { recipient, passphrase, expiresAt, download, lossless, handles } = asked;
   requireLater(expiresAt);
   // Nobody has the server hash for a release that is not theirs.
-  await requireOwn(database(), 'releases', accountId, releaseId, ['id']);
+  await requireOwn(db, 'releases', accountId, releaseId, ['id']);
   const secret = await newSecret();
   const passphrase_hash = passphrase === null ? null : await hashPassword(passphrase);
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
     const [{ count }] = await trx('listening_links').where({ release_id: releaseId }).count<{ count: string }[]>('id');
     if (Number(count) >= MOST_LINKS)
@@ -128,8 +132,7 @@ async function summaryOf(row: LinkRow): Promise<LinkSummary> {
 }
 
 /** The links of a release, the newest first. Throws a Problem (404) for another's. */
-export async function listLinks(accountId: string, releaseId: string): Promise<LinkSummary[]> {
-  const db = database();
+export async function listLinks(db: Knex, accountId: string, releaseId: string): Promise<LinkSummary[]> {
   await requireOwn(db, 'releases', accountId, releaseId, ['id']);
   const rows = await db('listening_links').where({ release_id: releaseId }).orderBy('created_at', 'desc').select();
   return Promise.all((rows as LinkRow[]).map(summaryOf));
@@ -137,12 +140,13 @@ export async function listLinks(accountId: string, releaseId: string): Promise<L
 
 /** Ends a link, opens it again, changes when it expires, or renders it again. Throws a Problem as {@link createLink} does. */
 export async function changeLink(
+  db: Knex,
   accountId: string,
   id: string,
   { expiresAt, revoked, update, newAddress }: ChangeLink,
 ): Promise<void> {
   requireLater(expiresAt);
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     const columns = ['release_id', 'programme', 'status', 'lossless', 'download'] as const;
     const row = await requireOwn<Pick<LinkRow, (typeof columns)[number]>>(
       ...([trx, 'listening_links', accountId, id, columns, { lock: true }] as const),
@@ -169,8 +173,8 @@ export async function changeLink(
 }
 
 /** Deletes a link with its files; what was answered through it stays. */
-export async function removeLink(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeLink(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'listening_links', accountId, id, ['id'], { lock: true });
     await trx('listening_links').where({ id }).delete();
   });

@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import type { ListenerNote, NewListenerNote } from '../../contracts/listening';
 import { MOST_NOTES } from '../../contracts/note';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 import type { LinkRow } from './links';
 import type { Heard } from './programme';
@@ -15,8 +15,8 @@ interface NoteRow {
 }
 
 /** Notes that came through a link, in the order of what is heard. */
-export async function listenerNotes({ id }: LinkRow, tracks: Heard['tracks']): Promise<ListenerNote[]> {
-  const rows = await database()('notes')
+export async function listenerNotes(db: Knex, { id }: LinkRow, tracks: Heard['tracks']): Promise<ListenerNote[]> {
+  const rows = await db('notes')
     .where({ link_id: id, removed_at: null })
     .whereIn(
       'track_id',
@@ -32,10 +32,10 @@ export async function listenerNotes({ id }: LinkRow, tracks: Heard['tracks']): P
 }
 
 /** Writes a listener's note onto its track. Throws a Problem: 404 for another track, 422 when there are too many. */
-export async function addListenerNote(link: LinkRow, note: NewListenerNote): Promise<{ id: string }> {
+export async function addListenerNote(db: Knex, link: LinkRow, note: NewListenerNote): Promise<{ id: string }> {
   const { firstSeconds, startSeconds, endSeconds } = heardTrack(link, note.trackId);
   const seconds = Math.min(note.seconds, endSeconds - startSeconds);
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const track_id = note.trackId;
     await trx('tracks').where({ id: track_id }).forUpdate().first('id');
     const [{ count }] = await trx('notes').where({ track_id, removed_at: null }).count<{ count: string }[]>('id');
@@ -55,7 +55,7 @@ export async function addListenerNote(link: LinkRow, note: NewListenerNote): Pro
 }
 
 /** Takes back a note that came through this link. Throws a Problem (404) for any other. */
-export async function removeListenerNote(link: LinkRow, id: string): Promise<void> {
-  const removed = await database()('notes').where({ id, link_id: link.id }).delete();
+export async function removeListenerNote(db: Knex, link: LinkRow, id: string): Promise<void> {
+  const removed = await db('notes').where({ id, link_id: link.id }).delete();
   if (removed === 0) throw new Problem(404, 'This note is already gone.');
 }

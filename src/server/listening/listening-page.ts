@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import { makerOf } from '../deliveries/deliveries';
 import type { ListeningPage } from '../../contracts/listening';
-import { database } from '../database/connection';
 import { approvedTracks } from './approvals';
 import { listenerNotes } from './listener-notes';
 import type { LinkRow } from './links';
@@ -8,8 +8,7 @@ import { preferenceOf } from './preference';
 import { heardSchema, listeningProgrammeSchema } from './programme';
 
 /** Everything a listening page shows. */
-export async function listeningPage(link: LinkRow): Promise<ListeningPage> {
-  const db = database();
+export async function listeningPage(db: Knex, link: LinkRow): Promise<ListeningPage> {
   const release = await db('releases')
     .where({ id: link.release_id })
     .first<{ accountId: string }>('account_id as accountId');
@@ -28,14 +27,13 @@ export async function listeningPage(link: LinkRow): Promise<ListeningPage> {
       ...{ id: track.trackId, title: track.title, artist: track.artist, version: track.version, other: track.other },
       ...{ startSeconds: track.startSeconds, endSeconds: track.endSeconds, outline: track.outline },
     })),
-    notes: await listenerNotes(link, tracks),
-    approved: await approvedTracks(link, tracks),
-    preference: heard?.preference ? await preferenceOf(link, heard.preference) : null,
+    notes: await listenerNotes(db, link, tracks),
+    approved: await approvedTracks(db, link, tracks),
+    preference: heard?.preference ? await preferenceOf(db, link, heard.preference) : null,
   };
 }
 
 /** Counts a visit. */
-export async function countVisit({ id }: LinkRow): Promise<void> {
-  const db = database();
+export async function countVisit(db: Knex, { id }: LinkRow): Promise<void> {
   await db('listening_links').where({ id }).increment('visits', 1).update({ last_visit_at: db.fn.now() });
 }

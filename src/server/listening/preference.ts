@@ -1,8 +1,8 @@
 import { randomInt } from 'node:crypto';
+import type { Knex } from 'knex';
 import type { HeardSource, PreferenceTest, preferenceAnswerSchema } from '../../contracts/listening';
 import type { z } from 'zod';
 import { preferenceSentence } from '../../core/blind/preference';
-import { database } from '../database/connection';
 import { Problem } from '../problem';
 import type { LinkRow } from './links';
 import type { Heard } from './programme';
@@ -31,16 +31,13 @@ export function preferenceResult({ names, answers }: Pick<TestRow, 'names' | 'an
   return preferenceSentence(names, answers.filter((answer) => answer === 1).length, answers.length);
 }
 
-async function newest({ id }: LinkRow): Promise<TestRow | undefined> {
-  return database()('preference_tests')
-    .where({ link_id: id })
-    .orderBy('created_at', 'desc')
-    .first<TestRow | undefined>();
+async function newest(db: Knex, { id }: LinkRow): Promise<TestRow | undefined> {
+  return db('preference_tests').where({ link_id: id }).orderBy('created_at', 'desc').first<TestRow | undefined>();
 }
 
 /** The test of a link as far as a listener may know it: which letter is which only after the end. */
-export async function preferenceOf(link: LinkRow, { trackId, trials }: Setup): Promise<PreferenceTest> {
-  const row = await newest(link);
+export async function preferenceOf(db: Knex, link: LinkRow, { trackId, trials }: Setup): Promise<PreferenceTest> {
+  const row = await newest(db, link);
   const current = row?.track_id === trackId && row.assignment.length === trials ? row : undefined;
   return {
     ...{ trackId, trials, testId: current?.id ?? null, answered: current?.answers.length ?? 0 },
@@ -55,7 +52,7 @@ function setupOf(link: LinkRow): Setup {
 }
 
 /** Begins a test, in place of one that was not finished. Throws a Problem (404) where there is none to take. */
-export async function startPreference(link: LinkRow, author: string): Promise<PreferenceTest> {
+export async function startPreference(db: Knex, link: LinkRow, author: string): Promise<PreferenceTest> {
   const setup = setupOf(link);
   const track = heardTrack(link, setup.trackId);
   const nameOf = (source: HeardSource) =>
@@ -65,7 +62,7 @@ export async function startPreference(link: LinkRow, author: string): Promise<Pr
       : track.other
         ? `“${source === 'master' ? track.version : track.other}”`
         : 'the master';
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     await trx('listening_links').where({ id: link.id }).forUpdate().first('id');
     await trx('preference_tests').where({ link_id: link.id, finished_at: null }).delete();
     const [{ count }] = await trx('preference_tests').where({ link_id: link.id }).count<{ count: string }[]>('id');
@@ -77,7 +74,7 @@ export async function startPreference(link: LinkRow, author: string): Promise<Pr
       assignment: JSON.stringify(Array.from({ length: setup.trials }, () => randomInt(2))),
     });
   });
-  return preferenceOf(link, setup);
+  return preferenceOf(db, link, setup);
 }
 
 /** A test in which a trial is due. Throws a Problem: 404 for another test, 409 for another trial. */
@@ -90,23 +87,25 @@ function dueIn(row: TestRow | undefined, testId: string, trial: number): TestRow
 
 /** The source that a letter stands for in the current trial. Throws a Problem: 404 for none, 409 for another trial. */
 export async function sourceOfLetter(
+  db: Knex,
   link: LinkRow,
   testId: string,
   trial: number,
   letter: 'A' | 'B',
 ): Promise<HeardSource> {
-  const row = dueIn(await newest(link), testId, trial);
+  const row = dueIn(await newest(db, link), testId, trial);
   return row.sources[letter === 'A' ? row.assignment[trial] : 1 - row.assignment[trial]];
 }
 
 /** Takes the answer of the trial that is due. Throws a Problem (409) for another one. */
 export async function answerPreference(
+  db: Knex,
   link: LinkRow,
   testId: string,
   { trial, letter }: z.infer<typeof preferenceAnswerSchema>,
 ): Promise<PreferenceTest> {
   const setup = setupOf(link);
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     const own = trx('preference_tests').where({ id: testId, link_id: link.id }).forUpdate();
     const row = dueIn(await own.first<TestRow | undefined>(), testId, trial);
     const first = row.assignment[trial];
@@ -116,5 +115,5 @@ export async function answerPreference(
       .where({ id: testId })
       .update({ answers: JSON.stringify(answers), finished_at: finished ? trx.fn.now() : null });
   });
-  return preferenceOf(link, setup);
+  return preferenceOf(db, link, setup);
 }

@@ -74,7 +74,7 @@ export async function listeningProgramme(
   releaseId: string,
   { tracks: wanted, preference }: Wanted,
 ): Promise<ListeningProgramme> {
-  const release = await getRelease(accountId, releaseId);
+  const release = await getRelease(trx, accountId, releaseId);
   const ids = wanted.map(({ trackId }) => trackId);
   const tracks = release.tracks.filter(({ id }) => ids.includes(id));
   if (tracks.length !== ids.length)

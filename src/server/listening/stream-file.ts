@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import { z } from 'zod';
 import { heardSourceSchema, STREAM_CODECS, type StreamCodec } from '../../contracts/listening';
-import { database } from '../database/connection';
 import { fileResponse } from '../http/file-response';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
@@ -11,8 +11,12 @@ import { heardOn, heardTrack } from './visitor';
 const TYPES: Record<StreamCodec, string> = { opus: 'audio/webm', aac: 'audio/mp4', flac: 'audio/flac' };
 const codec = z.enum(STREAM_CODECS);
 
-async function fileOf({ id }: LinkRow, where: { source: string; codec: string; place: number }): Promise<string> {
-  const row = await database()('listening_files')
+async function fileOf(
+  db: Knex,
+  { id }: LinkRow,
+  where: { source: string; codec: string; place: number },
+): Promise<string> {
+  const row = await db('listening_files')
     .where({ link_id: id, ...where })
     .first<{ file_hash: string } | undefined>('file_hash');
   if (!row) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
@@ -20,11 +24,17 @@ async function fileOf({ id }: LinkRow, where: { source: string; codec: string; p
 }
 
 /** Streams a whole programme, or the part of it that is asked for: `what` is a source, and how it is encoded. */
-export async function streamFile(request: Request, link: LinkRow, what: string, how: string): Promise<Response> {
+export async function streamFile(
+  db: Knex,
+  request: Request,
+  link: LinkRow,
+  what: string,
+  how: string,
+): Promise<Response> {
   const asked = z.object({ source: heardSourceSchema, codec }).safeParse({ source: what, codec: how });
   if (!asked.success) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
-  const hash = await fileOf(link, { ...asked.data, place: -1 });
-  const store = audioStore();
+  const hash = await fileOf(db, link, { ...asked.data, place: -1 });
+  const store = audioStore(db);
   const answer = fileResponse(request, {
     ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES[asked.data.codec] },
   });
@@ -37,6 +47,7 @@ const letterSchema = z.object({ trial: z.coerce.number().int().min(0), letter: z
 
 /** Streams what a letter of a blind test stands for. Nothing of the answer but its bytes tells which it is. */
 export async function streamLetter(
+  db: Knex,
   request: Request,
   link: LinkRow,
   testId: string,
@@ -44,20 +55,20 @@ export async function streamLetter(
 ): Promise<Response> {
   const { data } = letterSchema.safeParse(asked);
   if (!data) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
-  const source = await sourceOfLetter(link, testId, data.trial, data.letter);
-  const answer = await streamFile(request, link, source, data.codec);
+  const source = await sourceOfLetter(db, link, testId, data.trial, data.letter);
+  const answer = await streamFile(db, request, link, source, data.codec);
   answer.headers.delete('ETag');
   answer.headers.set('Cache-Control', 'private, no-store');
   return answer;
 }
 
 /** A master as a file to save. Throws a Problem (403) where the link does not allow it. */
-export async function savedTrack(request: Request, link: LinkRow, trackId: string): Promise<Response> {
+export async function savedTrack(db: Knex, request: Request, link: LinkRow, trackId: string): Promise<Response> {
   if (!link.download) throw new Problem(403, 'This link is for listening only. Ask whoever sent it for files.');
   const { title, artist } = heardTrack(link, trackId);
   const place = heardOn(link).tracks.findIndex((track) => track.trackId === trackId);
-  const hash = await fileOf(link, { source: 'master', codec: 'flac', place });
-  const store = audioStore();
+  const hash = await fileOf(db, link, { source: 'master', codec: 'flac', place });
+  const store = audioStore(db);
   const number = String(place + 1).padStart(2, '0');
   return fileResponse(request, {
     ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES.flac, kept: false },

@@ -1,9 +1,10 @@
 import { getIronSession } from 'iron-session';
+import type { Knex } from 'knex';
 import { cookies } from 'next/headers';
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
+import { RateLimiterRes, type RateLimiterPostgres } from 'rate-limiter-flexible';
 import { passwordMatches } from '../accounts/password';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
+import { rateLimiter } from '../database/rate-limiter';
 import { clientAddress, networkOf } from '../http/address';
 import { Problem } from '../problem';
 import { linkByToken, type LinkRow } from './links';
@@ -13,7 +14,6 @@ import { heardSchema, type Heard } from './programme';
 const WRONG = { points: 20, duration: 15 * 60 };
 /** Wrong passphrases of one link from anywhere, in an hour: browsers that have opened it already are not asked. */
 const WRONG_OF_LINK = { points: 60, duration: 3600 };
-const holder = globalThis as { copperWrongLinks?: RateLimiterPostgres; copperWrongPassphrases?: RateLimiterPostgres };
 const OPENED_SECONDS = 30 * 24 * 3600;
 /** Links that a browser keeps open. */
 const MOST_OPENED = 50;
@@ -21,15 +21,8 @@ const MOST_OPENED = 50;
 /** Who asks: by the headers of a request. */
 type Asking = Pick<Request, 'headers'>;
 
-function limiter(keyPrefix: string, limit: { points: number; duration: number }): RateLimiterPostgres {
-  return new RateLimiterPostgres({
-    ...limit,
-    ...{ storeClient: database(), storeType: 'knex', tableName: 'throttles', tableCreated: true },
-    ...{ keyPrefix, clearExpiredByTimeout: false },
-  });
-}
-const byNetwork = () => (holder.copperWrongLinks ??= limiter('link', WRONG));
-const byLink = () => (holder.copperWrongPassphrases ??= limiter('passphrase', WRONG_OF_LINK));
+const byNetwork = (db: Knex) => rateLimiter(db, 'link', WRONG);
+const byLink = (db: Knex) => rateLimiter(db, 'passphrase', WRONG_OF_LINK);
 const keyOf = (asking: Asking) => networkOf(clientAddress(asking)).slice(0, 240);
 
 /** The links with a passphrase that this browser has opened. */
@@ -58,10 +51,10 @@ async function countGuess(throttle: RateLimiterPostgres, key: string): Promise<v
 }
 
 /** The link of an address. Throws a Problem: 404 for none, 410 when it has ended, 429 after too many guesses. */
-async function workingLink(asking: Asking, token: string): Promise<LinkRow> {
-  const link = await linkByToken(database(), token);
+async function workingLink(db: Knex, asking: Asking, token: string): Promise<LinkRow> {
+  const link = await linkByToken(db, token);
   if (!link) {
-    await countGuess(byNetwork(), keyOf(asking));
+    await countGuess(byNetwork(db), keyOf(asking));
     throw new Problem(404, 'There is no listening link at this address. Check that you copied all of it.');
   }
   if (link.revoked_at !== null || (link.expires_at !== null && link.expires_at.getTime() <= Date.now()))
@@ -75,8 +68,8 @@ async function workingLink(asking: Asking, token: string): Promise<LinkRow> {
 }
 
 /** A link that a visitor may use. Throws a Problem as {@link workingLink} does, and 401 where its passphrase was not entered. */
-export async function openLink(asking: Asking, token: string): Promise<LinkRow> {
-  const link = await workingLink(asking, token);
+export async function openLink(db: Knex, asking: Asking, token: string): Promise<LinkRow> {
+  const link = await workingLink(db, asking, token);
   if (link.passphrase_hash === null) return link;
   const { links = [] } = await openedLinks();
   if (!links.includes(link.id)) throw new Problem(401, 'This link asks for a passphrase.', { code: 'passphrase' });
@@ -84,16 +77,16 @@ export async function openLink(asking: Asking, token: string): Promise<LinkRow> 
 }
 
 /** Opens a link with its passphrase in this browser. Throws a Problem: 401 when it is wrong, 429 after too many. */
-export async function enterPassphrase(asking: Asking, token: string, passphrase: string): Promise<void> {
-  const link = await workingLink(asking, token);
+export async function enterPassphrase(db: Knex, asking: Asking, token: string, passphrase: string): Promise<void> {
+  const link = await workingLink(db, asking, token);
   if (link.passphrase_hash === null) return;
   // Counted before it is checked, so that bursts are throttled too.
-  await countGuess(byNetwork(), keyOf(asking));
-  await countGuess(byLink(), link.id);
+  await countGuess(byNetwork(db), keyOf(asking));
+  await countGuess(byLink(db), link.id);
   if (!(await passwordMatches(link.passphrase_hash, passphrase)))
     throw new Problem(401, 'This is not the passphrase. Check it and try again.', { code: 'passphrase' });
-  await byNetwork().reward(keyOf(asking));
-  await byLink().reward(link.id);
+  await byNetwork(db).reward(keyOf(asking));
+  await byLink(db).reward(link.id);
   const opened = await openedLinks();
   opened.links = [...(opened.links ?? []).filter((id) => id !== link.id), link.id].slice(-MOST_OPENED);
   await opened.save();

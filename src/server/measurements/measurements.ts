@@ -10,7 +10,6 @@ import {
   MOST_KEPT_BYTES,
   unpackMeasurement,
 } from '../../engine/measure/kept-measurement';
-import { database } from '../database/connection';
 import { enqueue } from '../jobs/queue';
 import { Problem } from '../problem';
 import { subjectOf } from './subject';
@@ -21,8 +20,7 @@ export const MOST_BYTES = MOST_KEPT_BYTES;
 const KEPT_OF_A_MIX = 12;
 
 /** The kept measurement of a version's lane as it stands, as bytes; null when there is none. */
-export async function keptMeasurement(accountId: string, versionId: string): Promise<Uint8Array | null> {
-  const db = database();
+export async function keptMeasurement(db: Knex, accountId: string, versionId: string): Promise<Uint8Array | null> {
   const { mixId, lane } = await subjectOf(db, accountId, versionId);
   const row = await db('measurements')
     .where({ mix_id: mixId, key: await measurementKey(mixId, lane), status: 'finished' })
@@ -34,9 +32,14 @@ export async function keptMeasurement(accountId: string, versionId: string): Pro
  * Keeps what a page measured of a version's lane. Throws a Problem: 422 when the bytes are not a measurement, 409 when
  * it is of another lane than the one that is saved.
  */
-export async function keepMeasurement(accountId: string, versionId: string, bytes: Uint8Array): Promise<void> {
+export async function keepMeasurement(
+  db: Knex,
+  accountId: string,
+  versionId: string,
+  bytes: Uint8Array,
+): Promise<void> {
   const { key, measurement } = readMeasurement(bytes);
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     const { mixId, lane, step } = await subjectOf(trx, accountId, versionId);
     if (key !== (await measurementKey(mixId, lane)) || measurement.joints.length !== lane.stages.length + 1)
       throw new Problem(409, 'The measurement is not of the saved lane. The server measures that one itself.');
@@ -87,8 +90,7 @@ interface ListedTrack {
  * What is known of the master of each track: of its chosen version, through the mix in use. What was not measured yet is
  * queued.
  */
-export async function mastersOf(tracks: readonly ListedTrack[]): Promise<Map<string, MasterState>> {
-  const db = database();
+export async function mastersOf(db: Knex, tracks: readonly ListedTrack[]): Promise<Map<string, MasterState>> {
   const ready = tracks.flatMap(({ id, mix }) => (mix?.status === 'ready' ? [{ id, mixId: mix.id }] : []));
   const versions = await chosenVersions(
     db,

@@ -1,11 +1,11 @@
 import { create as contentDisposition } from 'content-disposition';
+import type { Knex } from 'knex';
 import { WEIGHT_TITLES } from '../../core/measure/findings';
 import { intakeReportSchema, type IntakeReport } from '../../core/measure/intake-report';
 import { intakeRows, type IntakeRow } from '../../core/measure/intake-rows';
 import { readingWords } from '../../core/measure/reading';
 import type { Source } from '../codecs/probe';
 import { settingsOf } from '../accounts/settings';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { Sheet } from '../sheet';
@@ -77,8 +77,7 @@ interface MixRow {
  * What intake found in a mix, as a sheet for the client. Throws a Problem: 404 for another's, 409 while it is being analysed, 422
  * for an unknown form.
  */
-export async function intakeSheet(accountId: string, mixId: string, form: string): Promise<Response> {
-  const db = database();
+export async function intakeSheet(db: Knex, accountId: string, mixId: string, form: string): Promise<Response> {
   const columns = ['track_id', 'number', 'file_name', 'source', 'findings', 'created_at'] as const;
   const mix = await requireOwn<MixRow>(db, 'mixes', accountId, mixId, columns);
   if (!Object.hasOwn(FORMS, form)) throw new Problem(422, 'An intake report comes as txt or pdf.');

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import type { MixSummary } from '../../contracts/release';
-import { database } from '../database/connection';
 
 /** The mix that is used, of a track's mixes with the newest first: the chosen one, else the newest that is ready. */
 function currentMix<Mix extends { id: string; status: string }>(mixes: Mix[], chosenId: string | null): Mix | null {
@@ -29,10 +28,10 @@ interface Chosen {
  * is compared with carry their reports.
  */
 export async function mixesOf(
+  db: Knex,
   tracks: Chosen[],
   most: number,
 ): Promise<Map<string, { mix: MixSummary | null; mixes: MixSummary[] }>> {
-  const db = database();
   const ids = tracks.map(({ id }) => id);
   const ranked = db('mixes')
     .whereIn('track_id', ids)

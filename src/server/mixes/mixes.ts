@@ -2,7 +2,6 @@ import { rm } from 'node:fs/promises';
 import type { Knex } from 'knex';
 import type { Source } from '../codecs/probe';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { inspect } from '../intake/take-in';
 import { enqueue } from '../jobs/queue';
 import type { SentFile } from '../http/upload';
@@ -26,6 +25,7 @@ export interface ReceivedMix {
  * be a mix, arrived cut off or finds no room; nothing is kept then.
  */
 export async function receive<Result>(
+  db: Knex,
   accountId: string,
   { fileName, body, announcedBytes, heldBytes }: SentFile,
   keep: (trx: Knex, mix: ReceivedMix) => Promise<Result>,
@@ -37,8 +37,8 @@ export async function receive<Result>(
       `${fileName} is larger than ${Math.round(maxUploadBytes / 1048576)} MB, the maximum for a mix.`,
     );
   }
-  const store = audioStore();
-  await requireRoomFor(database(), store, accountId, announcedBytes ?? 0, heldBytes);
+  const store = audioStore(db);
+  await requireRoomFor(db, store, accountId, announcedBytes ?? 0, heldBytes);
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
@@ -53,7 +53,7 @@ export async function receive<Result>(
     }
     const source = await inspect(received.file, received.bytes);
     await store.adopt(received.file, received.hash);
-    return await database().transaction((trx) => keep(trx, { fileName, source, hash: received.hash }));
+    return await db.transaction((trx) => keep(trx, { fileName, source, hash: received.hash }));
   } catch (error) {
     await rm(received.file, { force: true });
     throw error;
@@ -86,12 +86,13 @@ export async function insertMix(
  * one.
  */
 export async function receiveNextMix(
+  db: Knex,
   accountId: string,
   trackId: string,
   sent: SentFile,
 ): Promise<{ mixId: string; number: number }> {
-  await requireOwn(database(), 'tracks', accountId, trackId, ['id']);
-  return receive(accountId, sent, async (trx, mix) => {
+  await requireOwn(db, 'tracks', accountId, trackId, ['id']);
+  return receive(db, accountId, sent, async (trx, mix) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     const [{ max }] = await trx('mixes').where({ track_id: trackId }).max<{ max: number | null }[]>('number');
     const number = (max ?? 0) + 1;
@@ -102,8 +103,8 @@ export async function receiveNextMix(
 }
 
 /** Has another mix of the track used; its versions stay as they are. */
-export async function chooseMix(accountId: string, trackId: string, mixId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function chooseMix(db: Knex, accountId: string, trackId: string, mixId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     const mix = await trx('mixes')
       .where({ id: mixId, track_id: trackId, removed_at: null })
@@ -119,8 +120,8 @@ export async function chooseMix(accountId: string, trackId: string, mixId: strin
  * Takes one of several mixes off its track: one that is ready can be restored, an analysis that is under way stops and
  * leaves nothing.
  */
-export async function removeMix(accountId: string, mixId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeMix(db: Knex, accountId: string, mixId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const columns = ['track_id', 'number', 'status'] as const;
     const row = await requireOwn<{ track_id: string; number: number; status: string }>(
       ...([trx, 'mixes', accountId, mixId, columns] as const),
@@ -155,9 +156,9 @@ interface WorkingRow {
 }
 
 /** The working file of a mix that is ready. Throws a Problem: 404 for another's, 409 while it is not ready. */
-export async function workingFile(accountId: string, mixId: string): Promise<WorkingFile> {
+export async function workingFile(db: Knex, accountId: string, mixId: string): Promise<WorkingFile> {
   const columns = ['working_hash', 'working_format', 'frames', 'sample_rate', 'status'] as const;
-  const row = await requireOwn<WorkingRow>(database(), 'mixes', accountId, mixId, columns);
+  const row = await requireOwn<WorkingRow>(db, 'mixes', accountId, mixId, columns);
   if (row.status !== 'ready' || row.working_hash === null || row.frames === null)
     throw new Problem(409, 'This mix is still being analysed. Wait until its analysis is done.');
   return {

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import { type ChangeNote, MOST_NOTES, type NewNote, type Note } from '../../contracts/note';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 
@@ -30,8 +29,8 @@ export async function notesOf(db: Knex, trackId: string): Promise<Note[]> {
 }
 
 /** Writes a note on a track. Throws a Problem (422) when it has as many as it can. */
-export async function addNote(accountId: string, trackId: string, note: NewNote): Promise<Note> {
-  return database().transaction(async (trx) => {
+export async function addNote(db: Knex, accountId: string, trackId: string, note: NewNote): Promise<Note> {
+  return db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     const [{ count }] = await trx('notes')
       .where({ track_id: trackId, removed_at: null })
@@ -47,9 +46,9 @@ export async function addNote(accountId: string, trackId: string, note: NewNote)
 }
 
 /** Changes a note. */
-export async function changeNote(accountId: string, noteId: string, change: ChangeNote): Promise<void> {
+export async function changeNote(db: Knex, accountId: string, noteId: string, change: ChangeNote): Promise<void> {
   const { kind, text, startSeconds, endSeconds, restored } = change;
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     const reach = restored ? 'removedToo' : 'present';
     await requireOwn(trx, 'notes', accountId, noteId, ['id'], { lock: true, reach });
     const values = {
@@ -63,8 +62,8 @@ export async function changeNote(accountId: string, noteId: string, change: Chan
 }
 
 /** Deletes a note; it can be restored for a while. */
-export async function removeNote(accountId: string, noteId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeNote(db: Knex, accountId: string, noteId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'notes', accountId, noteId, ['id'], { lock: true });
     await trx('notes').where({ id: noteId }).update({ removed_at: trx.fn.now() });
   });

@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import type { HandlesPage } from '../../contracts/proposal';
 import { withUsualHandles } from '../../core/house/usual-handles';
-import { database } from '../database/connection';
 import { impulseSamples, impulsesOf } from '../impulses/impulses';
 import type { LinkRow } from '../listening/links';
 import { heardTrack } from '../listening/visitor';
@@ -17,8 +17,13 @@ interface MixRow {
   sampleRate: number;
 }
 
-async function pageOf(trackId: string, version: ChosenVersion, mixId: string, author: string): Promise<HandlesPage> {
-  const db = database();
+async function pageOf(
+  db: Knex,
+  trackId: string,
+  version: ChosenVersion,
+  mixId: string,
+  author: string,
+): Promise<HandlesPage> {
   const track = await db('tracks as t')
     .join('releases as r', 'r.id', 't.release_id')
     .where('t.id', trackId)
@@ -35,22 +40,21 @@ async function pageOf(trackId: string, version: ChosenVersion, mixId: string, au
 }
 
 /** What an engineer needs to move the handles of a track's chosen version. Throws a Problem: 404 for another's, 409 while it has no mix. */
-export async function ownHandles(accountId: string, name: string, trackId: string): Promise<HandlesPage> {
-  const db = database();
+export async function ownHandles(db: Knex, accountId: string, name: string, trackId: string): Promise<HandlesPage> {
   await requireOwn(db, 'tracks', accountId, trackId, ['id']);
   const mix = await mixInUse(db, trackId);
   if (!mix) throw new Problem(409, NOT_READY);
   const version = (await chosenVersions(db, [trackId])).get(trackId)!;
-  return pageOf(trackId, version, mix.id, name);
+  return pageOf(db, trackId, version, mix.id, name);
 }
 
 /** What a listener needs to move the handles of a track that a link lets them hear. Throws a Problem: 403 where it does not allow it, 404 for other tracks. */
-export async function linkHandles(link: LinkRow, trackId: string): Promise<HandlesPage> {
+export async function linkHandles(db: Knex, link: LinkRow, trackId: string): Promise<HandlesPage> {
   requireHandles(link);
   const { versionId, mixId } = heardTrack(link, trackId);
-  const version = (await versionsById(database(), [versionId])).get(versionId);
+  const version = (await versionsById(db, [versionId])).get(versionId);
   if (!version) throw new Problem(409, 'The engineer has replaced this version. Ask for an updated link.');
-  return pageOf(trackId, version, mixId, link.recipient);
+  return pageOf(db, trackId, version, mixId, link.recipient);
 }
 
 /** Throws a Problem (403) unless a link lets its listeners move handles. */
@@ -59,10 +63,14 @@ export function requireHandles({ handles }: LinkRow): void {
 }
 
 /** The working file of the mix that a listener's handles work on. Throws a Problem as {@link linkHandles} does. */
-export async function mixForHandles(link: LinkRow, trackId: string): Promise<{ hash: string; format: string }> {
+export async function mixForHandles(
+  db: Knex,
+  link: LinkRow,
+  trackId: string,
+): Promise<{ hash: string; format: string }> {
   requireHandles(link);
   const { mixId } = heardTrack(link, trackId);
-  const row = await database()('mixes')
+  const row = await db('mixes')
     .where({ id: mixId, removed_at: null })
     .first<{ hash: string | null; format: string } | undefined>('working_hash as hash', 'working_format as format');
   if (!row?.hash) throw new Problem(409, NOT_READY);
@@ -74,6 +82,7 @@ export async function mixForHandles(link: LinkRow, trackId: string): Promise<{ h
  * {@link linkHandles} does, and 404 for others.
  */
 export async function impulseForHandles(
+  db: Knex,
   link: LinkRow,
   trackId: string,
   id: string,
@@ -81,12 +90,11 @@ export async function impulseForHandles(
 ): Promise<Float32Array> {
   requireHandles(link);
   const { versionId } = heardTrack(link, trackId);
-  const db = database();
   const { accountId } = await db('releases')
     .where({ id: link.release_id })
     .first<{ accountId: string }>('account_id as accountId');
   const version = (await versionsById(db, [versionId])).get(versionId);
   const used = version ? await impulsesOf(db, accountId, version.lane) : {};
   if (!Object.hasOwn(used, id)) throw new Problem(404, 'This impulse response is not part of what is heard here.');
-  return impulseSamples(accountId, id, sampleRate);
+  return impulseSamples(db, accountId, id, sampleRate);
 }

@@ -3,7 +3,6 @@ import { type Decide, type NewProposal, positionsSchema, type Proposal } from '.
 import type { VersionState } from '../../contracts/version';
 import { changesOf, changeWords, movedPositions, withPositions, type HandlePositions } from '../../core/house/proposal';
 import { parseLane, type Lane } from '../../core/lane/schema';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 import { Problem } from '../problem';
 import { changeLane, VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
@@ -41,11 +40,12 @@ async function laneAt(db: Knex, versionId: string, step: number): Promise<Lane |
  * 404 when there is no such version, 409 when its handles are others by now, 422 when nothing was moved or too many wait.
  */
 export async function addProposal(
+  db: Knex,
   trackId: string,
   linkId: string | null,
   { versionId, step, positions, author, madeAt }: NewProposal,
 ): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     await trx('tracks').where({ id: trackId }).forUpdate().first('id');
     const known = { version_id: versionId, author, made_at: madeAt };
     const there = await trx('proposals').where(known).first<{ id: string } | undefined>('id');
@@ -75,9 +75,14 @@ export async function addProposal(
 }
 
 /** The same by whoever is signed in, from another device. Throws besides a Problem (404) for another's track. */
-export async function addOwnProposal(accountId: string, trackId: string, asked: NewProposal): Promise<{ id: string }> {
-  await requireOwn(database(), 'tracks', accountId, trackId, ['id']);
-  return addProposal(trackId, null, asked);
+export async function addOwnProposal(
+  db: Knex,
+  accountId: string,
+  trackId: string,
+  asked: NewProposal,
+): Promise<{ id: string }> {
+  await requireOwn(db, 'tracks', accountId, trackId, ['id']);
+  return addProposal(db, trackId, null, asked);
 }
 
 /** A proposal beside its version as it is now. */
@@ -93,8 +98,7 @@ async function proposalOf(db: Knex, row: Row, version: VersionRow): Promise<Prop
 }
 
 /** The proposals for a track, the newest first. Throws a Problem (404) for another's. */
-export async function listProposals(accountId: string, trackId: string): Promise<Proposal[]> {
-  const db = database();
+export async function listProposals(db: Knex, accountId: string, trackId: string): Promise<Proposal[]> {
   await requireOwn(db, 'tracks', accountId, trackId, ['id']);
   const rows = await db('proposals')
     .where({ track_id: trackId })
@@ -119,8 +123,13 @@ export async function listProposals(accountId: string, trackId: string): Promise
  * Takes a proposal as the next step of its version, or refuses it. Taken on a version that was changed since, it moves the handles
  * of the version as it is. Throws a Problem: 404 for another's, 409 when the version or the proposal was changed by someone else.
  */
-export async function decideProposal(accountId: string, id: string, answer: Decide): Promise<VersionState | null> {
-  return database().transaction(async (trx) => {
+export async function decideProposal(
+  db: Knex,
+  accountId: string,
+  id: string,
+  answer: Decide,
+): Promise<VersionState | null> {
+  return db.transaction(async (trx) => {
     const row = await requireOwn<Row>(trx, 'proposals', accountId, id, COLUMNS, { lock: true });
     if (row.decision !== null)
       throw new Problem(409, `This proposal was ${row.decision} already. Reload the page to see what is there now.`);

@@ -1,9 +1,9 @@
 import { rm } from 'node:fs/promises';
 import path from 'node:path';
+import type { Knex } from 'knex';
 import type { Reference, ReferenceReport } from '../../contracts/reference';
 import { probeReference, type ReferenceSource } from '../codecs/probe';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { isDiskFull } from '../failures';
 import type { StoredAudio } from '../http/float-audio';
 import type { SentFile } from '../http/upload';
@@ -46,8 +46,8 @@ function referenceOf({ file_name, created_at, ...row }: ReferenceRow): Reference
 }
 
 /** The shelf of an account, by title. */
-export async function listReferences(accountId: string): Promise<Reference[]> {
-  const rows = await database()('reference_tracks')
+export async function listReferences(db: Knex, accountId: string): Promise<Reference[]> {
+  const rows = await db('reference_tracks')
     .where({ account_id: accountId, removed_at: null })
     .orderBy(['title', 'created_at'])
     .select<ReferenceRow[]>(...COLUMNS);
@@ -56,12 +56,13 @@ export async function listReferences(accountId: string): Promise<Reference[]> {
 
 /** Takes an uploaded file as a reference. Throws a Problem with the reason when it can't be one; nothing is kept then. */
 export async function receiveReference(
+  db: Knex,
   accountId: string,
   { fileName, body, announcedBytes }: SentFile,
 ): Promise<Reference> {
   const { maxUploadBytes } = getConfig();
-  const store = audioStore();
-  await requireRoomFor(database(), store, accountId, announcedBytes ?? 0);
+  const store = audioStore(db);
+  await requireRoomFor(db, store, accountId, announcedBytes ?? 0);
   const received = await store.receive(body, maxUploadBytes).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
@@ -71,7 +72,7 @@ export async function receiveReference(
     if (received.bytes === 0) throw new Problem(422, `${fileName} is empty. Choose another file.`);
     const source = await probeReference(received.file);
     await store.adopt(received.file, received.hash);
-    return await database().transaction(async (trx) => {
+    return await db.transaction(async (trx) => {
       const [{ count }] = await trx('reference_tracks')
         .where({ account_id: accountId, removed_at: null })
         .count<{ count: string }[]>('id');
@@ -93,26 +94,26 @@ export async function receiveReference(
   }
 }
 
-export async function renameReference(accountId: string, id: string, title: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function renameReference(db: Knex, accountId: string, id: string, title: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'reference_tracks', accountId, id, ['id'], { lock: true });
     await trx('reference_tracks').where({ id }).update({ title });
   });
 }
 
 /** Takes a reference off the shelf; it can be restored. */
-export async function removeReference(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeReference(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'reference_tracks', accountId, id, ['id'], { lock: true });
     await trx('reference_tracks').where({ id }).update({ removed_at: trx.fn.now() });
   });
 }
 
 /** What is played of a reference. Throws a Problem: 404 for another's, 409 while it is not measured. */
-export async function referenceAudio(accountId: string, id: string): Promise<StoredAudio> {
+export async function referenceAudio(db: Knex, accountId: string, id: string): Promise<StoredAudio> {
   const columns = ['file_hash', 'source', 'report'] as const;
   const row = await requireOwn<{ file_hash: string; source: ReferenceSource; report: ReferenceReport | null }>(
-    ...([database(), 'reference_tracks', accountId, id, columns] as const),
+    ...([db, 'reference_tracks', accountId, id, columns] as const),
   );
   if (!row.report) throw new Problem(409, 'This reference is still being measured. Wait until that is done.');
   const { frames, sampleRate } = row.report;

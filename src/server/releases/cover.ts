@@ -1,6 +1,6 @@
 import { readFile, rm } from 'node:fs/promises';
 import { imageSize } from 'image-size';
-import { database } from '../database/connection';
+import type { Knex } from 'knex';
 import { isDiskFull } from '../failures';
 import type { SentFile } from '../http/upload';
 import { requireOwn } from '../ownership';
@@ -30,15 +30,16 @@ async function typeOf(file: string, name: string): Promise<string> {
 
 /** Takes an uploaded picture as the cover of a release. Throws a Problem with the reason; nothing is kept then. */
 export async function receiveCover(
+  db: Knex,
   accountId: string,
   releaseId: string,
   { fileName, body, announcedBytes }: SentFile,
 ): Promise<void> {
-  await requireOwn(database(), 'releases', accountId, releaseId, ['id']);
+  await requireOwn(db, 'releases', accountId, releaseId, ['id']);
   if ((announcedBytes ?? 0) > MOST_BYTES)
     throw new Problem(413, `${fileName} is larger than ${MOST_BYTES / 2 ** 20} MB. Export the picture smaller.`);
-  const store = audioStore();
-  await requireRoomFor(database(), store, accountId, announcedBytes ?? MOST_BYTES);
+  const store = audioStore(db);
+  await requireRoomFor(db, store, accountId, announcedBytes ?? MOST_BYTES);
   const received = await store.receive(body, MOST_BYTES).catch((error: unknown) => {
     if (error instanceof Problem) throw error;
     if (isDiskFull(error)) throw diskFull();
@@ -47,7 +48,7 @@ export async function receiveCover(
   try {
     const type = await typeOf(received.file, fileName);
     await store.adopt(received.file, received.hash);
-    await database().transaction(async (trx) => {
+    await db.transaction(async (trx) => {
       await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
       await trx('releases').where({ id: releaseId }).update({ cover_hash: received.hash, cover_type: type });
     });
@@ -58,18 +59,18 @@ export async function receiveCover(
 }
 
 /** Hash and MIME type of the cover of a release. Throws a Problem (404) for another's, and without a cover. */
-export async function coverOf(accountId: string, releaseId: string): Promise<{ hash: string; type: string }> {
+export async function coverOf(db: Knex, accountId: string, releaseId: string): Promise<{ hash: string; type: string }> {
   const columns = ['cover_hash', 'cover_type'] as const;
   const row = await requireOwn<{ cover_hash: string | null; cover_type: string | null }>(
-    ...([database(), 'releases', accountId, releaseId, columns] as const),
+    ...([db, 'releases', accountId, releaseId, columns] as const),
   );
   if (!row.cover_hash || !row.cover_type) throw notFound('cover');
   return { hash: row.cover_hash, type: row.cover_type };
 }
 
 /** Takes the cover away; the store's sweep removes its file. */
-export async function removeCover(accountId: string, releaseId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeCover(db: Knex, accountId: string, releaseId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
     await trx('releases').where({ id: releaseId }).update({ cover_hash: null, cover_type: null });
   });

@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import type { Lane } from '../../core/lane/schema';
-import { database } from '../database/connection';
 import { impulsesOf } from '../impulses/impulses';
 import { FinalProblem, runInThread } from '../jobs/thread';
 import { notFound, Problem } from '../problem';
@@ -33,13 +32,13 @@ async function orderedLane(db: Knex, accountId: string, mixId: string, lane: Lan
  * is not ready or there is none before it, 503 when the server has too much of this to do.
  */
 export async function jointAudio(
+  db: Knex,
   accountId: string,
   releaseId: string,
   trackId: string,
   left: AbortSignal,
 ): Promise<Uint8Array> {
-  const db = database();
-  const { tracks } = await getRelease(accountId, releaseId);
+  const { tracks } = await getRelease(db, accountId, releaseId);
   const index = tracks.findIndex(({ id }) => id === trackId);
   if (index < 0) throw notFound('track');
   if (index === 0) throw new Problem(409, 'No track comes before the first one.');

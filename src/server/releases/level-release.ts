@@ -2,7 +2,6 @@ import type { Knex } from 'knex';
 import type { LevelledRelease, LevelRelease } from '../../contracts/release';
 import { movedTo, trimAtEnd } from '../../core/deliver/meet';
 import { change } from '../../core/measure/figure';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 import { notFound } from '../problem';
 import { changeLane, stepWithin } from '../versions/versions';
@@ -23,11 +22,12 @@ async function requireVersionsOf(trx: Knex, accountId: string, releaseId: string
  * 404 for another's, 409 when one is at another step by now.
  */
 export async function levelRelease(
+  db: Knex,
   accountId: string,
   releaseId: string,
   { trims }: LevelRelease,
 ): Promise<LevelledRelease> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     await requireVersionsOf(...([trx, accountId, releaseId, trims.map(({ versionId }) => versionId)] as const));
     const steps: LevelledRelease['steps'] = [];
     for (const { versionId, after, trimDb } of trims) {
@@ -43,8 +43,13 @@ export async function levelRelease(
 }
 
 /** Takes levelling back, all of it or nothing. Throws a Problem (409) when a version was changed since. */
-export async function undoLevelling(accountId: string, releaseId: string, { steps }: LevelledRelease): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function undoLevelling(
+  db: Knex,
+  accountId: string,
+  releaseId: string,
+  { steps }: LevelledRelease,
+): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireVersionsOf(...([trx, accountId, releaseId, steps.map(({ versionId }) => versionId)] as const));
     for (const { versionId, step } of steps) await stepWithin(trx, accountId, versionId, -1, step);
   });

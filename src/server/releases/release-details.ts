@@ -1,5 +1,5 @@
+import type { Knex } from 'knex';
 import type { ReleaseDetail } from '../../contracts/release';
-import { database } from '../database/connection';
 import { latestDeliveries } from '../deliveries/deliveries';
 import { listDestinations } from '../destinations/destinations';
 import { mastersOf } from '../measurements/measurements';
@@ -9,13 +9,13 @@ import { approvalsOf } from '../listening/approvals';
 import { getRelease } from './releases';
 
 /** Everything the page of a release shows. Throws a Problem (404) for another's. */
-export async function getReleaseDetails(accountId: string, id: string): Promise<ReleaseDetail> {
-  const release = await getRelease(accountId, id);
+export async function getReleaseDetails(db: Knex, accountId: string, id: string): Promise<ReleaseDetail> {
+  const release = await getRelease(db, accountId, id);
   const trackIds = release.tracks.map((track) => track.id);
-  const versions = await versionNames(database(), trackIds);
-  const masters = await mastersOf(release.tracks);
-  const deliveries = await latestDeliveries(database(), trackIds);
-  const approvals = await approvalsOf(database(), trackIds);
+  const versions = await versionNames(db, trackIds);
+  const masters = await mastersOf(db, release.tracks);
+  const deliveries = await latestDeliveries(db, trackIds);
+  const approvals = await approvalsOf(db, trackIds);
   return {
     ...release,
     tracks: release.tracks.map((track) => {
@@ -27,7 +27,7 @@ export async function getReleaseDetails(accountId: string, id: string): Promise<
         approval: approvals.get(track.id) ?? null,
       };
     }),
-    destinations: await listDestinations(database(), id),
-    adjustments: await adjustmentsOf(database(), trackIds),
+    destinations: await listDestinations(db, id),
+    adjustments: await adjustmentsOf(db, trackIds),
   };
 }

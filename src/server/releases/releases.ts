@@ -1,5 +1,5 @@
+import type { Knex } from 'knex';
 import { jointSchema, USUAL_JOINT } from '../../core/sequence/joint';
-import { database } from '../database/connection';
 import { mixesOf } from '../mixes/mix-list';
 import { addStartingDestinations } from '../destinations/destinations';
 import { copyTitle } from '../order';
@@ -20,8 +20,8 @@ import {
 import { APPROVAL_COUNTS, READY } from '../tracks/in-use';
 
 /** How many mixes of a release, as `r`, have one of these statuses. */
-const mixesIn = (name: string, statuses: MixStatus[]) =>
-  database().raw(
+const mixesIn = (db: Knex, name: string, statuses: MixStatus[]) =>
+  db.raw(
     `(select count(*)::int from mixes m join tracks t on t.id = m.track_id where t.release_id = r.id
         and t.removed_at is null and m.removed_at is null and m.status = any(?)) as ??`,
     [statuses, name],
@@ -62,10 +62,10 @@ const STATUS = `(select case
 
 /** A page of an account's releases: those that a search finds, in some order, after one of them. */
 export async function listReleases(
+  db: Knex,
   accountId: string,
   { search, order, status, after, archived }: ReleaseList = releaseListSchema.parse({}),
 ): Promise<ReleasePage> {
-  const db = database();
   const { by, way } = ORDERS[order];
   const query = db('releases as r')
     .where('r.account_id', accountId)
@@ -86,7 +86,7 @@ export async function listReleases(
         `(select count(distinct d.track_id)::int from deliveries d join tracks t on t.id = d.track_id where t.release_id = r.id and t.removed_at is null and d.status = 'finished' and d.standing = 'meets') as "deliveredTracks"`,
       ),
     )
-    .select(mixesIn('analysing', ['waiting', 'analysing']), mixesIn('refused', ['refused']));
+    .select(mixesIn(db, 'analysing', ['waiting', 'analysing']), mixesIn(db, 'refused', ['refused']));
   if (search !== '') {
     const text = within(search);
     const code = within(search.replace(/[\s-]/g, ''));
@@ -108,8 +108,12 @@ export async function listReleases(
 }
 
 /** Creates a release with the starting destinations. */
-export async function createRelease(accountId: string, { title, artist }: NewRelease): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+export async function createRelease(
+  db: Knex,
+  accountId: string,
+  { title, artist }: NewRelease,
+): Promise<{ id: string }> {
+  return db.transaction(async (trx) => {
     const [{ id }] = await trx('releases')
       .insert({ account_id: accountId, title, artist })
       .returning<{ id: string }[]>('id');
@@ -120,11 +124,12 @@ export async function createRelease(accountId: string, { title, artist }: NewRel
 
 /** Changes what a release is called and carries, or files it away. */
 export async function changeRelease(
+  db: Knex,
   accountId: string,
   id: string,
   { archived, ...particulars }: ChangeRelease,
 ): Promise<void> {
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, id, ['id'], { lock: true });
     const filed = archived === undefined ? {} : { archived_at: archived ? trx.fn.now() : null };
     const changes = { ...particulars, ...filed };
@@ -133,16 +138,16 @@ export async function changeRelease(
 }
 
 /** Removes a release with everything in it; it can be restored. */
-export async function removeRelease(accountId: string, id: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeRelease(db: Knex, accountId: string, id: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, id, ['id'], { lock: true });
     await trx('releases').where({ id }).update({ removed_at: trx.fn.now() });
   });
 }
 
 /** Copies a release with its tracks, their mixes and versions, and its destinations; deliveries stay with the original. */
-export async function copyRelease(accountId: string, id: string): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+export async function copyRelease(db: Knex, accountId: string, id: string): Promise<{ id: string }> {
+  return db.transaction(async (trx) => {
     const columns = ['title', 'artist', 'year', 'copyright', 'notes', 'cover_hash', 'cover_type'] as const;
     const row = await requireOwn<Pick<ReleaseRow, (typeof columns)[number]>>(trx, 'releases', accountId, id, columns, {
       lock: true,
@@ -179,8 +184,7 @@ export interface ReleaseWithMixes extends Omit<ReleaseDetail, 'tracks' | 'destin
 const MIXES_IN_RELEASE = 5;
 
 /** A release with its tracks and what intake found of each. */
-export async function getRelease(accountId: string, id: string): Promise<ReleaseWithMixes> {
-  const db = database();
+export async function getRelease(db: Knex, accountId: string, id: string): Promise<ReleaseWithMixes> {
   const columns = ['id', 'title', 'artist', 'year', 'ean', 'copyright', 'notes', 'archived_at'] as const;
   const { archived_at, cover_hash, cover_type, ...release } = await requireOwn<ReleaseRow>(
     ...([db, 'releases', accountId, id, [...columns, 'cover_hash', 'cover_type']] as const),
@@ -193,7 +197,7 @@ export async function getRelease(accountId: string, id: string): Promise<Release
       ...['t.id', 't.title', 't.position', 't.artist', 't.isrc', 't.composer', 't.copyright', 't.notes'],
       ...['t.mix_id as mixId', 't.joint'],
     );
-  const mixes = await mixesOf(tracks, MIXES_IN_RELEASE);
+  const mixes = await mixesOf(db, tracks, MIXES_IN_RELEASE);
   return {
     ...release,
     archived: archived_at !== null,

@@ -1,7 +1,6 @@
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
 import type { Removable } from '../../contracts/release';
-import { database } from '../database/connection';
 import { isTaken } from '../failures';
 import { ownedBy, requireOwn } from '../ownership';
 import { Problem } from '../problem';
@@ -29,9 +28,9 @@ interface RemovedRow {
 
 /** What an account deleted and can restore, the latest first; what went with something larger is not listed. */
 export async function listRemoved(
+  db: Knex,
   accountId: string,
 ): Promise<(Omit<RemovedRow, 'removedAt'> & { removedAt: string })[]> {
-  const db = database();
   const titles = {
     release: ['x.title', db.raw(`'' as "of"`)],
     track: ['x.title', 'owner_release.title as of'],
@@ -56,8 +55,8 @@ export async function listRemoved(
 }
 
 /** Brings back what was deleted; a track gets its place again, and those after it move down. */
-export async function restore(accountId: string, { kind, id }: Removable): Promise<void> {
-  await database()
+export async function restore(db: Knex, accountId: string, { kind, id }: Removable): Promise<void> {
+  await db
     .transaction(async (trx) => {
       const table = TABLES[kind];
       const row = await requireOwn<{ removed_at: Date | null }>(trx, table, accountId, id, ['removed_at'], {

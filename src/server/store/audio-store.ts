@@ -4,8 +4,8 @@ import { mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import type { Knex } from 'knex';
 import { getConfig } from '../config';
-import { database } from '../database/connection';
 import { log } from '../log';
 import { Problem } from '../problem';
 import { requireMatchingStore } from './identity';
@@ -175,9 +175,9 @@ export function storeFolder(): string {
 }
 
 /** The store of this process, which answers only while it belongs to this process's database. */
-export function audioStore(): AudioStore {
+export function audioStore(db: Knex): AudioStore {
   const folder = storeFolder();
-  return new AudioStore(folder, '', () => requireMatchingStore(database(), folder));
+  return new AudioStore(folder, '', () => requireMatchingStore(db, folder));
 }
 
 /** The store of one claim of a job. The worker that claimed it has checked that store and database match. */

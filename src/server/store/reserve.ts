@@ -32,6 +32,6 @@ export async function reserve(
       sampleRate && frames ? sum + (Number(frames) / sampleRate) * bytesPerSecond(sampleRate) : sum,
     0,
   );
-  await requireRoomFor(db, audioStore(), accountId, Math.ceil(bytes));
+  await requireRoomFor(db, audioStore(db), accountId, Math.ceil(bytes));
   return Math.ceil(bytes);
 }

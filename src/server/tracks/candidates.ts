@@ -1,11 +1,10 @@
 import type { Knex } from 'knex';
 import { type CandidateList, candidateListSchema, type Candidate } from '../../contracts/candidate';
-import { database } from '../database/connection';
 import { requireOwn } from '../ownership';
 
 /** Saves what the listening bar of a track offers. */
-export async function saveCandidates(accountId: string, trackId: string, list: CandidateList): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function saveCandidates(db: Knex, accountId: string, trackId: string, list: CandidateList): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     await trx('tracks')
       .where({ id: trackId })

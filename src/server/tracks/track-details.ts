@@ -1,6 +1,6 @@
+import type { Knex } from 'knex';
 import type { TrackDetails } from '../../contracts/track';
 import { tagsOf } from '../../core/deliver/tags';
-import { database } from '../database/connection';
 import { listDeliveries } from '../deliveries/deliveries';
 import { mixesOf } from '../mixes/mix-list';
 import { encodesOfMix } from '../encodes/encode-checks';
@@ -16,8 +16,7 @@ import { chosenVersions } from '../versions/chosen-version';
 import { VERSION_COLUMNS, versionState, type VersionRow } from '../versions/versions';
 
 /** Everything the workspace of a track shows. Throws a Problem (404) for another's. */
-export async function getTrackDetails(accountId: string, trackId: string): Promise<TrackDetails> {
-  const db = database();
+export async function getTrackDetails(db: Knex, accountId: string, trackId: string): Promise<TrackDetails> {
   const columns = ['release_id', 'mix_id'] as const;
   const row = await requireOwn<{ release_id: string; mix_id: string | null }>(
     db,
@@ -26,14 +25,14 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     trackId,
     columns,
   );
-  const { tracks, ...release } = await getRelease(accountId, row.release_id);
+  const { tracks, ...release } = await getRelease(db, accountId, row.release_id);
   const index = tracks.findIndex(({ id }) => id === trackId);
   const versions = await db('versions')
     .where({ track_id: trackId, removed_at: null })
     .orderBy(['position', 'created_at'])
     .select<VersionRow[]>(...VERSION_COLUMNS);
   const { id, title, position } = tracks[index];
-  const { mix, mixes } = (await mixesOf([{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
+  const { mix, mixes } = (await mixesOf(db, [{ id, mixId: row.mix_id }], MAX_MIXES)).get(id)!;
   return {
     track: { id, title, position, chosenVersionId: (await chosenVersions(db, [id])).get(id)!.id },
     release,
@@ -55,6 +54,6 @@ export async function getTrackDetails(accountId: string, trackId: string): Promi
     notes: await notesOf(db, trackId),
     adjustments: await adjustmentsOf(db, [trackId]),
     encodes: mix ? await encodesOfMix(db, mix.id) : [],
-    references: await listReferences(accountId),
+    references: await listReferences(db, accountId),
   };
 }

@@ -2,7 +2,6 @@ import path from 'node:path';
 import type { Knex } from 'knex';
 import type { ChangeTrack } from '../../contracts/release';
 import { EMPTY_LANE } from '../../core/lane/schema';
-import { database } from '../database/connection';
 import type { SentFile } from '../http/upload';
 import { insertMix, receive } from '../mixes/mixes';
 import { copyTitle, writeOrder } from '../order';
@@ -20,12 +19,13 @@ function titleFrom(fileName: string): string {
 
 /** Takes an uploaded mix as a new track of a release. Throws a Problem when it cannot be one. */
 export async function receiveTrack(
+  db: Knex,
   accountId: string,
   releaseId: string,
   sent: SentFile,
 ): Promise<{ trackId: string; mixId: string }> {
-  await requireOwn(database(), 'releases', accountId, releaseId, ['id']);
-  return receive(accountId, sent, async (trx, mix) => {
+  await requireOwn(db, 'releases', accountId, releaseId, ['id']);
+  return receive(db, accountId, sent, async (trx, mix) => {
     // The release's row serializes uploads that arrive together, so that each gets a place of its own.
     await trx('releases').where({ id: releaseId }).forUpdate().first('id');
     const [{ count }] = await trx('tracks')
@@ -70,11 +70,12 @@ async function requireFreeIsrc(trx: Knex, id: string, isrc: string): Promise<voi
 
 /** Changes what a track is called and carries. */
 export async function changeTrack(
+  db: Knex,
   accountId: string,
   id: string,
   { joint, chosenVersionId, ...particulars }: ChangeTrack,
 ): Promise<void> {
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, id, ['id'], { lock: true });
     if (typeof chosenVersionId === 'string') {
       const own = await trx('versions')
@@ -93,8 +94,8 @@ export async function changeTrack(
 }
 
 /** Puts the tracks of a release in another order. Throws a Problem (409) when the list is not of its tracks. */
-export async function orderTracks(accountId: string, releaseId: string, ids: string[]): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function orderTracks(db: Knex, accountId: string, releaseId: string, ids: string[]): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
     await writeOrder(trx, 'tracks', { release_id: releaseId }, ids);
   });
@@ -104,8 +105,8 @@ export async function orderTracks(accountId: string, releaseId: string, ids: str
  * Removes a track; it can be restored. One whose mix never was ready is dropped at once, and its analysis stops. The
  * tracks after it move up.
  */
-export async function removeTrack(accountId: string, trackId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeTrack(db: Knex, accountId: string, trackId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const row = await requireOwn<{ release_id: string; position: number }>(
       ...([trx, 'tracks', accountId, trackId, ['release_id', 'position'], { lock: true }] as const),
     );
@@ -174,8 +175,8 @@ export async function copyTrackInto(
 }
 
 /** Copies a track right after itself. Throws a Problem (422) when the release is full. */
-export async function copyTrack(accountId: string, trackId: string): Promise<{ id: string }> {
-  return database().transaction(async (trx) => {
+export async function copyTrack(db: Knex, accountId: string, trackId: string): Promise<{ id: string }> {
+  return db.transaction(async (trx) => {
     const columns = ['title', 'position', 'release_id'] as const;
     const row = await requireOwn<{ title: string; position: number; release_id: string }>(
       ...([trx, 'tracks', accountId, trackId, columns] as const),
@@ -197,8 +198,8 @@ export async function copyTrack(accountId: string, trackId: string): Promise<{ i
  * destinations of the old one stays behind. Throws a Problem: 404 for another's, 409 where it is already, 422 when the release is
  * full.
  */
-export async function moveTrack(accountId: string, trackId: string, releaseId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function moveTrack(db: Knex, accountId: string, trackId: string, releaseId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const row = await requireOwn<{ release_id: string; position: number }>(
       ...([trx, 'tracks', accountId, trackId, ['release_id', 'position'], { lock: true }] as const),
     );

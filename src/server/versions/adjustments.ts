@@ -1,6 +1,5 @@
 import type { Knex } from 'knex';
 import type { Adjustment, PlacedAdjustment } from '../../contracts/adjustment';
-import { database } from '../database/connection';
 import { requireDestination } from '../destinations/destinations';
 import { requireOwn } from '../ownership';
 
@@ -44,12 +43,13 @@ export async function keepAdjustment(
 
 /** Sets what differs of a version for a destination of its release. Throws a Problem (404) for another's. */
 export async function setAdjustment(
+  db: Knex,
   accountId: string,
   versionId: string,
   destinationId: string,
   adjustment: Adjustment,
 ): Promise<void> {
-  await database().transaction(async (trx) => {
+  await db.transaction(async (trx) => {
     const { track_id } = await requireOwn<{ track_id: string }>(trx, 'versions', accountId, versionId, ['track_id']);
     const { release_id } = await requireOwn<{ release_id: string }>(trx, 'tracks', accountId, track_id, ['release_id']);
     await requireDestination(trx, release_id, destinationId);

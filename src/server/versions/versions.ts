@@ -10,7 +10,6 @@ import {
   type Steps,
   type VersionState,
 } from '../../contracts/version';
-import { database } from '../database/connection';
 import { mixInUse } from '../mixes/mix-list';
 import { writeOrder } from '../order';
 import { requireOwn } from '../ownership';
@@ -69,11 +68,12 @@ function requireStep({ current }: VersionRow, step: number): void {
 
 /** Saves a changed lane as the next step, or into the present one; after a new step those that were undone are dropped. Throws a Problem (409) when another window changed it. */
 export async function saveLane(
+  db: Knex,
   accountId: string,
   versionId: string,
   { lane, label, after, amends }: SaveLane,
 ): Promise<VersionState> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     requireStep(row, after);
     if (amends) {
@@ -120,12 +120,13 @@ export async function changeLane(
  * (409) when another window changed the version.
  */
 export async function stepThrough(
+  db: Knex,
   accountId: string,
   versionId: string,
   direction: -1 | 1,
   after: number,
 ): Promise<VersionState> {
-  return database().transaction((trx) => stepWithin(trx, accountId, versionId, direction, after));
+  return db.transaction((trx) => stepWithin(trx, accountId, versionId, direction, after));
 }
 
 /** The same within a transaction. */
@@ -155,8 +156,7 @@ interface EditRow {
 }
 
 /** The steps of a version's history, the newest first. */
-export async function stepsOf(accountId: string, versionId: string): Promise<Steps> {
-  const db = database();
+export async function stepsOf(db: Knex, accountId: string, versionId: string): Promise<Steps> {
   const { track_id } = await requireOwn<{ track_id: string }>(db, 'versions', accountId, versionId, ['track_id']);
   const mix = await mixInUse(db, track_id);
   const edits = await db('edits')
@@ -176,11 +176,12 @@ export async function stepsOf(accountId: string, versionId: string): Promise<Ste
  * Problem (404) when the history does not reach back to that.
  */
 export async function copyVersion(
+  db: Knex,
   accountId: string,
   versionId: string,
   { name, step }: z.infer<typeof copyVersionSchema>,
 ): Promise<VersionState> {
-  return database().transaction(async (trx) => {
+  return db.transaction(async (trx) => {
     const row = await lockOwn(trx, accountId, versionId);
     const edit = await trx('edits')
       .where({ version_id: versionId, sequence: step ?? row.current })
@@ -209,8 +210,8 @@ export async function copyVersion(
 }
 
 /** Saves the remembered positions of a version's controls; they are no part of its history. */
-export async function savePins(accountId: string, versionId: string, pins: Pin[]): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function savePins(db: Knex, accountId: string, versionId: string, pins: Pin[]): Promise<void> {
+  await db.transaction(async (trx) => {
     await lockOwn(trx, accountId, versionId);
     await trx('versions')
       .where({ id: versionId })
@@ -218,24 +219,24 @@ export async function savePins(accountId: string, versionId: string, pins: Pin[]
   });
 }
 
-export async function renameVersion(accountId: string, versionId: string, name: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function renameVersion(db: Knex, accountId: string, versionId: string, name: string): Promise<void> {
+  await db.transaction(async (trx) => {
     await lockOwn(trx, accountId, versionId);
     await trx('versions').where({ id: versionId }).update({ name });
   });
 }
 
 /** Puts the versions of a track in another order. Throws a Problem (409) when the list is not of its versions. */
-export async function orderVersions(accountId: string, trackId: string, ids: string[]): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function orderVersions(db: Knex, accountId: string, trackId: string, ids: string[]): Promise<void> {
+  await db.transaction(async (trx) => {
     await requireOwn(trx, 'tracks', accountId, trackId, ['id'], { lock: true });
     await writeOrder(trx, 'versions', { track_id: trackId }, ids);
   });
 }
 
 /** Removes one of several versions; it can be restored. Its deliveries stay. Throws a Problem (409) for the only one. */
-export async function removeVersion(accountId: string, versionId: string): Promise<void> {
-  await database().transaction(async (trx) => {
+export async function removeVersion(db: Knex, accountId: string, versionId: string): Promise<void> {
+  await db.transaction(async (trx) => {
     const { track_id } = await requireOwn<{ track_id: string }>(trx, 'versions', accountId, versionId, ['track_id']);
     await requireOwn(trx, 'tracks', accountId, track_id, ['id'], { lock: true });
     const [{ count }] = await trx('versions').where({ track_id, removed_at: null }).count<{ count: string }[]>('id');

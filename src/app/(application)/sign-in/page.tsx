@@ -12,5 +12,5 @@ export default async function SignInPage({ searchParams }: { searchParams: Promi
   const { email, password } = DEMO;
   const first = await awaitsFirstAccount(database());
   const next = pageAfterSignIn((await searchParams).next);
-  return <SignInView demo={(await demoPresent()) ? { email, password } : null} first={first} next={next} />;
+  return <SignInView demo={(await demoPresent(database())) ? { email, password } : null} first={first} next={next} />;
 }

@@ -4,16 +4,16 @@ import { endSession } from '@/server/accounts/session';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const GET = route(({ account }) => accountDetail(account));
+export const GET = route(({ db, account }) => accountDetail(db, account));
 
 /** Changes name or address. */
-export const PATCH = route(async ({ request, account }) =>
-  changeAccount(account, await body(request, changeAccountSchema)),
+export const PATCH = route(async ({ db, request, account }) =>
+  changeAccount(db, account, await body(request, changeAccountSchema)),
 );
 
 /** Deletes the account with everything in it. */
-export const DELETE = route(async ({ request, account }) => {
+export const DELETE = route(async ({ db, request, account }) => {
   const { password } = await body(request, deleteAccountSchema);
-  await deleteAccount(account, password);
-  await endSession();
+  await deleteAccount(db, account, password);
+  await endSession(db);
 });

@@ -4,14 +4,14 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** What the account did to its first drafts. */
-export const GET = route(({ account }) => habits(account.id));
+export const GET = route(({ db, account }) => habits(db, account.id));
 
-export const POST = route(async ({ request, account }) =>
-  rememberDraft(account.id, await body(request, newTakenDraftSchema)),
+export const POST = route(async ({ db, request, account }) =>
+  rememberDraft(db, account.id, await body(request, newTakenDraftSchema)),
 );
 
-export const PUT = route(async ({ request, account }) =>
-  setLeaning(account.id, (await body(request, changeDraftHabitsSchema)).leans),
+export const PUT = route(async ({ db, request, account }) =>
+  setLeaning(db, account.id, (await body(request, changeDraftHabitsSchema)).leans),
 );
 
-export const DELETE = route(({ account }) => forgetDrafts(account.id));
+export const DELETE = route(({ db, account }) => forgetDrafts(db, account.id));

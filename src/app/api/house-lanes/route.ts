@@ -4,8 +4,8 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** The house lanes that the account keeps. */
-export const GET = route(({ account }) => listHouseLanes(account.id));
+export const GET = route(({ db, account }) => listHouseLanes(db, account.id));
 
-export const POST = route(async ({ request, account }) =>
-  Response.json(await addHouseLane(account.id, await body(request, putHouseLaneSchema)), { status: 201 }),
+export const POST = route(async ({ db, request, account }) =>
+  Response.json(await addHouseLane(db, account.id, await body(request, putHouseLaneSchema)), { status: 201 }),
 );

@@ -3,9 +3,9 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 import { inbox, markSeen } from '@/server/listening/inbox';
 
-export const GET = route(({ account }) => inbox(account.id));
+export const GET = route(({ db, account }) => inbox(db, account.id));
 
 /** Marks answers as seen. */
-export const POST = route(async ({ request, account }) =>
-  markSeen(account.id, (await body(request, seenSchema)).until),
+export const POST = route(async ({ db, request, account }) =>
+  markSeen(db, account.id, (await body(request, seenSchema)).until),
 );

@@ -5,9 +5,9 @@ import { clientAddress } from '@/server/http/address';
 import { body } from '@/server/http/body';
 import { publicRoute } from '@/server/http/route';
 
-export const POST = publicRoute(async (request) => {
-  const { name } = await signIn(await body(request, signInSchema), clientAddress(request));
+export const POST = publicRoute(async (request, db) => {
+  const { name } = await signIn(db, await body(request, signInSchema), clientAddress(request));
   return { name };
 });
 
-export const DELETE = publicRoute(() => endSession());
+export const DELETE = publicRoute((_, db) => endSession(db));

@@ -1,5 +1,6 @@
 import type { ReferenceReport } from '../../../contracts/reference';
 import type { ReferenceSource } from '../../codecs/probe';
+import { database } from '../../database/connection';
 import { measureReference } from '../../references/measure-reference';
 import { audioStore } from '../../store/audio-store';
 import { runThread } from './report';
@@ -10,5 +11,5 @@ export interface ReferenceData {
 }
 
 await runThread<ReferenceData, ReferenceReport>(({ hash, source }, onProgress) =>
-  measureReference(audioStore(), hash, source, onProgress),
+  measureReference(audioStore(database()), hash, source, onProgress),
 );

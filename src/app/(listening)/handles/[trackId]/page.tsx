@@ -1,5 +1,6 @@
 import type { Metadata } from 'next';
 import { requireThere, signedIn, titleOf } from '@/server/accounts/signed-in';
+import { database } from '@/server/database/connection';
 import { Problem } from '@/server/problem';
 import { ownHandles } from '@/server/proposals/handles-page';
 import { HandlesView } from '@/ui/handles/handles-view';
@@ -19,7 +20,7 @@ export default async function HandlesPage({ params }: Props) {
   const { trackId } = await params;
   const account = await signedIn(`/handles/${trackId}`);
   await requireThere('tracks', trackId);
-  const page = await ownHandles(account.id, account.name, trackId).catch((error: unknown) => {
+  const page = await ownHandles(database(), account.id, account.name, trackId).catch((error: unknown) => {
     if (error instanceof Problem) return error;
     throw error;
   });

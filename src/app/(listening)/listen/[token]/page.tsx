@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import { notFound } from 'next/navigation';
+import { database } from '@/server/database/connection';
 import { listeningPage } from '@/server/listening/listening-page';
 import { openLink } from '@/server/listening/visitor';
 import { Problem } from '@/server/problem';
@@ -19,11 +20,11 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 export default async function ListenPage({ params }: Props) {
   const { token } = await params;
-  const link = await openLink({ headers: await headers() }, token).catch((error: unknown) => {
+  const link = await openLink(database(), { headers: await headers() }, token).catch((error: unknown) => {
     if (error instanceof Problem) return error;
     throw error;
   });
-  if (!(link instanceof Problem)) return <ListeningView token={token} page={await listeningPage(link)} />;
+  if (!(link instanceof Problem)) return <ListeningView token={token} page={await listeningPage(database(), link)} />;
   if (link.status === 404) notFound();
   if (link.code === 'passphrase') return <PassphraseForm token={token} />;
   return (

@@ -3,6 +3,6 @@ import { changePassword } from '@/server/accounts/accounts';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const PUT = route(async ({ request, account }) =>
-  changePassword(account, await body(request, changePasswordSchema)),
+export const PUT = route(async ({ db, request, account }) =>
+  changePassword(db, account, await body(request, changePasswordSchema)),
 );

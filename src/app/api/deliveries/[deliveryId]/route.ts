@@ -1,10 +1,10 @@
 import { cancelDelivery, ownDelivery } from '@/server/deliveries/deliveries';
 import { route } from '@/server/http/route';
 
-export const GET = route(async ({ account, params }) => {
-  const { fileHash: _, ...delivery } = await ownDelivery(account.id, params.deliveryId);
+export const GET = route(async ({ db, account, params }) => {
+  const { fileHash: _, ...delivery } = await ownDelivery(db, account.id, params.deliveryId);
   return delivery;
 });
 
 /** Cancels. */
-export const DELETE = route(({ account, params }) => cancelDelivery(account.id, params.deliveryId));
+export const DELETE = route(({ db, account, params }) => cancelDelivery(db, account.id, params.deliveryId));

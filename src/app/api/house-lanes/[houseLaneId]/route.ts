@@ -3,8 +3,8 @@ import { changeHouseLane, deleteHouseLane } from '@/server/house-lanes/house-lan
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const PUT = route(async ({ request, account, params }) =>
-  changeHouseLane(account.id, params.houseLaneId, await body(request, putHouseLaneSchema)),
+export const PUT = route(async ({ db, request, account, params }) =>
+  changeHouseLane(db, account.id, params.houseLaneId, await body(request, putHouseLaneSchema)),
 );
 
-export const DELETE = route(({ account, params }) => deleteHouseLane(account.id, params.houseLaneId));
+export const DELETE = route(({ db, account, params }) => deleteHouseLane(db, account.id, params.houseLaneId));

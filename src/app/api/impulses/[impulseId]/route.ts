@@ -1,4 +1,4 @@
 import { removeImpulse } from '@/server/impulses/impulses';
 import { route } from '@/server/http/route';
 
-export const DELETE = route(({ account, params }) => removeImpulse(account.id, params.impulseId));
+export const DELETE = route(({ db, account, params }) => removeImpulse(db, account.id, params.impulseId));

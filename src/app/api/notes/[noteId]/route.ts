@@ -4,8 +4,8 @@ import { route } from '@/server/http/route';
 import { changeNote, removeNote } from '@/server/notes/notes';
 
 /** Changes a note. */
-export const PATCH = route(async ({ request, account, params }) =>
-  changeNote(account.id, params.noteId, await body(request, changeNoteSchema)),
+export const PATCH = route(async ({ db, request, account, params }) =>
+  changeNote(db, account.id, params.noteId, await body(request, changeNoteSchema)),
 );
 
-export const DELETE = route(({ account, params }) => removeNote(account.id, params.noteId));
+export const DELETE = route(({ db, account, params }) => removeNote(db, account.id, params.noteId));

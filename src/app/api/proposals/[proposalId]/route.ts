@@ -4,7 +4,7 @@ import { route } from '@/server/http/route';
 import { decideProposal } from '@/server/proposals/proposals';
 
 /** Takes a proposal as one step, or refuses it. */
-export const POST = route(async ({ request, account, params }) => {
-  const version = await decideProposal(account.id, params.proposalId, await body(request, decideSchema));
+export const POST = route(async ({ db, request, account, params }) => {
+  const version = await decideProposal(db, account.id, params.proposalId, await body(request, decideSchema));
   return version ?? undefined;
 });

@@ -4,9 +4,9 @@ import { route } from '@/server/http/route';
 import { removeReference, renameReference } from '@/server/references/references';
 
 /** Gives a reference another title. */
-export const PATCH = route(async ({ request, account, params }) => {
+export const PATCH = route(async ({ db, request, account, params }) => {
   const { title } = await body(request, changeReferenceSchema);
-  return renameReference(account.id, params.referenceId, title);
+  return renameReference(db, account.id, params.referenceId, title);
 });
 
-export const DELETE = route(({ account, params }) => removeReference(account.id, params.referenceId));
+export const DELETE = route(({ db, account, params }) => removeReference(db, account.id, params.referenceId));

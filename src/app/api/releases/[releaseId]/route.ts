@@ -4,10 +4,10 @@ import { getReleaseDetails } from '@/server/releases/release-details';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const GET = route(({ account, params }) => getReleaseDetails(account.id, params.releaseId));
+export const GET = route(({ db, account, params }) => getReleaseDetails(db, account.id, params.releaseId));
 
-export const PATCH = route(async ({ request, account, params }) =>
-  changeRelease(account.id, params.releaseId, await body(request, changeReleaseSchema)),
+export const PATCH = route(async ({ db, request, account, params }) =>
+  changeRelease(db, account.id, params.releaseId, await body(request, changeReleaseSchema)),
 );
 
-export const DELETE = route(({ account, params }) => removeRelease(account.id, params.releaseId));
+export const DELETE = route(({ db, account, params }) => removeRelease(db, account.id, params.releaseId));

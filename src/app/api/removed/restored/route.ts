@@ -4,4 +4,6 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Brings back something that was deleted. */
-export const POST = route(async ({ request, account }) => restore(account.id, await body(request, removableSchema)));
+export const POST = route(async ({ db, request, account }) =>
+  restore(db, account.id, await body(request, removableSchema)),
+);

@@ -4,6 +4,6 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Answers the trial that is due. */
-export const POST = route(async ({ request, account, params }) =>
-  answerBlindTest(account.id, params.testId, await body(request, blindAnswerSchema)),
+export const POST = route(async ({ db, request, account, params }) =>
+  answerBlindTest(db, account.id, params.testId, await body(request, blindAnswerSchema)),
 );

@@ -2,6 +2,6 @@ import { retryDelivery } from '@/server/deliveries/deliveries';
 import { route } from '@/server/http/route';
 
 /** Starts a delivery again that failed or was cancelled. */
-export const POST = route(async ({ account, params }) => {
-  await retryDelivery(account.id, params.deliveryId);
+export const POST = route(async ({ db, account, params }) => {
+  await retryDelivery(db, account.id, params.deliveryId);
 });

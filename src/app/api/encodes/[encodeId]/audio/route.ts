@@ -4,7 +4,7 @@ import { route } from '@/server/http/route';
 
 /** The encode decoded, in time with its master, at the rate that the query asks for. */
 export const GET = route(
-  async ({ request, account, params }) =>
-    floatAudio(request, account.id, await encodeAudio(account.id, params.encodeId), rateOf(request)),
+  async ({ db, request, account, params }) =>
+    floatAudio(db, request, account.id, await encodeAudio(db, account.id, params.encodeId), rateOf(request)),
   { seconds: null },
 );

@@ -3,7 +3,7 @@ import { body } from '@/server/http/body';
 import { addListenerNote } from '@/server/listening/listener-notes';
 import { listeningRoute } from '@/server/listening/listening-route';
 
-export const POST = listeningRoute(async ({ request, link }) => {
-  const added = await addListenerNote(link, await body(request, newListenerNoteSchema));
+export const POST = listeningRoute(async ({ db, request, link }) => {
+  const added = await addListenerNote(db, link, await body(request, newListenerNoteSchema));
   return Response.json(added, { status: 201 });
 });

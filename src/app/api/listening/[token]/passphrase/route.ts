@@ -4,7 +4,7 @@ import { publicRoute } from '@/server/http/route';
 import { enterPassphrase } from '@/server/listening/visitor';
 
 export const POST = (request: Request, { params }: { params: Promise<{ token: string }> }) =>
-  publicRoute(async () => {
+  publicRoute(async (_, db) => {
     const { passphrase } = await body(request, passphraseSchema);
-    await enterPassphrase(request, (await params).token, passphrase);
+    await enterPassphrase(db, request, (await params).token, passphrase);
   })(request);

@@ -6,11 +6,11 @@ import { audioStore } from '@/server/store/audio-store';
 
 /** The working file; decoded at another rate where the query asks for one. */
 export const GET = route(
-  async ({ request, account, params }) => {
-    const { hash, format, frames, sampleRate } = await workingFile(account.id, params.mixId);
+  async ({ db, request, account, params }) => {
+    const { hash, format, frames, sampleRate } = await workingFile(db, account.id, params.mixId);
     if (new URL(request.url).searchParams.has('rate'))
-      return floatAudio(request, account.id, { hash, frames, sampleRate }, rateOf(request));
-    const store = audioStore();
+      return floatAudio(db, request, account.id, { hash, frames, sampleRate }, rateOf(request));
+    const store = audioStore(db);
     return fileResponse(request, {
       file: await store.locate(hash),
       size: await store.size(hash),

@@ -4,7 +4,7 @@ import { referenceAudio } from '@/server/references/references';
 
 /** The reference decoded, at the rate that the query asks for. */
 export const GET = route(
-  async ({ request, account, params }) =>
-    floatAudio(request, account.id, await referenceAudio(account.id, params.referenceId), rateOf(request)),
+  async ({ db, request, account, params }) =>
+    floatAudio(db, request, account.id, await referenceAudio(db, account.id, params.referenceId), rateOf(request)),
   { seconds: null },
 );

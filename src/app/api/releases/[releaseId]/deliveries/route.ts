@@ -3,8 +3,8 @@ import { startDeliveries } from '@/server/deliveries/deliveries';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const POST = route(async ({ request, account, params }) =>
-  Response.json(await startDeliveries(account.id, params.releaseId, await body(request, newDeliveriesSchema)), {
+export const POST = route(async ({ db, request, account, params }) =>
+  Response.json(await startDeliveries(db, account.id, params.releaseId, await body(request, newDeliveriesSchema)), {
     status: 202,
   }),
 );

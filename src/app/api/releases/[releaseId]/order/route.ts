@@ -4,7 +4,7 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Puts the tracks in another order. */
-export const PUT = route(async ({ request, account, params }) => {
+export const PUT = route(async ({ db, request, account, params }) => {
   const { ids } = await body(request, orderSchema);
-  return orderTracks(account.id, params.releaseId, ids);
+  return orderTracks(db, account.id, params.releaseId, ids);
 });

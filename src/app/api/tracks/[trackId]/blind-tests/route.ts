@@ -3,11 +3,11 @@ import { createBlindTest, listBlindTests } from '@/server/blind-tests/blind-test
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const GET = route(({ account, params }) => listBlindTests(account.id, params.trackId));
+export const GET = route(({ db, account, params }) => listBlindTests(db, account.id, params.trackId));
 
 /** Prepares a blind test. */
-export const POST = route(async ({ request, account, params }) =>
-  Response.json(await createBlindTest(account.id, params.trackId, await body(request, newBlindTestSchema)), {
+export const POST = route(async ({ db, request, account, params }) =>
+  Response.json(await createBlindTest(db, account.id, params.trackId, await body(request, newBlindTestSchema)), {
     status: 201,
   }),
 );

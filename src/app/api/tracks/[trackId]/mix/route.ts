@@ -4,7 +4,7 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Chooses the mix that is used. */
-export const PUT = route(async ({ request, account, params }) => {
+export const PUT = route(async ({ db, request, account, params }) => {
   const { mixId } = await body(request, chosenMixSchema);
-  return chooseMix(account.id, params.trackId, mixId);
+  return chooseMix(db, account.id, params.trackId, mixId);
 });

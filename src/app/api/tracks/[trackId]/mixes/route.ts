@@ -4,9 +4,12 @@ import { withSentFile } from '@/server/uploads';
 
 /** Takes an upload, or the body of the request, as the next mix of the track. */
 export const POST = route(
-  async ({ request, account, params }) =>
-    Response.json(await withSentFile(account.id, request, (sent) => receiveNextMix(account.id, params.trackId, sent)), {
-      status: 201,
-    }),
+  async ({ db, request, account, params }) =>
+    Response.json(
+      await withSentFile(db, account.id, request, (sent) => receiveNextMix(db, account.id, params.trackId, sent)),
+      {
+        status: 201,
+      },
+    ),
   { seconds: null },
 );

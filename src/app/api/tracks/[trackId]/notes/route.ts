@@ -4,6 +4,6 @@ import { route } from '@/server/http/route';
 import { addNote } from '@/server/notes/notes';
 
 /** Writes a note on the programme. */
-export const POST = route(async ({ request, account, params }) =>
-  Response.json(await addNote(account.id, params.trackId, await body(request, newNoteSchema)), { status: 201 }),
+export const POST = route(async ({ db, request, account, params }) =>
+  Response.json(await addNote(db, account.id, params.trackId, await body(request, newNoteSchema)), { status: 201 }),
 );

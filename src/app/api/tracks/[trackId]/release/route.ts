@@ -4,7 +4,7 @@ import { route } from '@/server/http/route';
 import { moveTrack } from '@/server/tracks/tracks';
 
 /** Moves it to another release. */
-export const PUT = route(async ({ request, account, params }) => {
+export const PUT = route(async ({ db, request, account, params }) => {
   const { releaseId } = await body(request, moveTrackSchema);
-  return moveTrack(account.id, params.trackId, releaseId);
+  return moveTrack(db, account.id, params.trackId, releaseId);
 });

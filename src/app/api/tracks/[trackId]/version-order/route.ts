@@ -4,7 +4,7 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Puts the versions in another order. */
-export const PUT = route(async ({ request, account, params }) => {
+export const PUT = route(async ({ db, request, account, params }) => {
   const { ids } = await body(request, orderSchema);
-  return orderVersions(account.id, params.trackId, ids);
+  return orderVersions(db, account.id, params.trackId, ids);
 });

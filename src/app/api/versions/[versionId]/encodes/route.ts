@@ -4,10 +4,10 @@ import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
 /** Checks of the version's lane as it is saved. */
-export const GET = route(({ account, params }) => listEncodeChecks(account.id, params.versionId));
+export const GET = route(({ db, account, params }) => listEncodeChecks(db, account.id, params.versionId));
 
-export const POST = route(async ({ request, account, params }) =>
-  Response.json(await startEncodeCheck(account.id, params.versionId, await body(request, newEncodeCheckSchema)), {
+export const POST = route(async ({ db, request, account, params }) =>
+  Response.json(await startEncodeCheck(db, account.id, params.versionId, await body(request, newEncodeCheckSchema)), {
     status: 202,
   }),
 );

@@ -3,6 +3,6 @@ import { stepThrough } from '@/server/versions/versions';
 import { body } from '@/server/http/body';
 import { route } from '@/server/http/route';
 
-export const POST = route(async ({ request, account, params }) =>
-  stepThrough(account.id, params.versionId, -1, (await body(request, goSchema)).after),
+export const POST = route(async ({ db, request, account, params }) =>
+  stepThrough(db, account.id, params.versionId, -1, (await body(request, goSchema)).after),
 );

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { headers } from 'next/headers';
 import { notFound } from 'next/navigation';
+import { database } from '@/server/database/connection';
 import { openLink } from '@/server/listening/visitor';
 import { Problem } from '@/server/problem';
 import { linkHandles } from '@/server/proposals/handles-page';
@@ -12,8 +13,8 @@ export const metadata: Metadata = { title: 'Handles', robots: { index: false, fo
 export default async function LinkHandlesPage({ params }: { params: Promise<{ token: string; trackId: string }> }) {
   const { token, trackId } = await params;
   const back = `/listen/${encodeURIComponent(token)}`;
-  const page = await openLink({ headers: await headers() }, token)
-    .then((link) => linkHandles(link, trackId))
+  const page = await openLink(database(), { headers: await headers() }, token)
+    .then((link) => linkHandles(database(), link, trackId))
     .catch((error: unknown) => {
       if (error instanceof Problem) return error;
       throw error;

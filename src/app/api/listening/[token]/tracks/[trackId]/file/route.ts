@@ -1,4 +1,4 @@
 import { listeningRoute } from '@/server/listening/listening-route';
 import { savedTrack } from '@/server/listening/stream-file';
 
-export const GET = listeningRoute(({ request, link, params }) => savedTrack(request, link, params.trackId));
+export const GET = listeningRoute(({ db, request, link, params }) => savedTrack(db, request, link, params.trackId));

@@ -1,4 +1,4 @@
 import { listeningRoute } from '@/server/listening/listening-route';
 import { linkHandles } from '@/server/proposals/handles-page';
 
-export const GET = listeningRoute(({ link, params }) => linkHandles(link, params.trackId));
+export const GET = listeningRoute(({ db, link, params }) => linkHandles(db, link, params.trackId));

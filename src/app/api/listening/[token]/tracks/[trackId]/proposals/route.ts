@@ -5,9 +5,9 @@ import { heardTrack } from '@/server/listening/visitor';
 import { requireHandles } from '@/server/proposals/handles-page';
 import { addProposal } from '@/server/proposals/proposals';
 
-export const POST = listeningRoute(async ({ request, link, params }) => {
+export const POST = listeningRoute(async ({ db, request, link, params }) => {
   requireHandles(link);
   const { trackId } = heardTrack(link, params.trackId);
-  const added = await addProposal(trackId, link.id, await body(request, newProposalSchema));
+  const added = await addProposal(db, trackId, link.id, await body(request, newProposalSchema));
   return Response.json(added, { status: 201 });
 });

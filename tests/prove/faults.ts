@@ -1,7 +1,7 @@
 // Faults that an installation must survive: each is provoked for real, and what must hold afterwards is looked at from outside.
 import { spawn, spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import type { Application } from '../support/application';
 import { until } from '../support/application';
@@ -148,6 +148,37 @@ export const FAULTS: Fault[] = [
       await until('the work is back in the queue', async () => (await delivery(owner, id)).status === 'waiting');
       application.startWorker();
       await endsWell(owner, id);
+    },
+  },
+  {
+    name: 'a listening link whose worker is restarted goes on from the tracks that were done',
+    async provoke(application) {
+      const owner = await client(application);
+      const release = await owner.newRelease();
+      const tracks: TrackDetails[] = [];
+      for (const seconds of [2, 60])
+        tracks.push(await owner.takeIn<TrackDetails>(release, 'mix.wav', wave(music(seconds, RATE), RATE)));
+      const asked = { recipient: 'Dana', tracks: tracks.map(({ track }) => ({ trackId: track.id })) };
+      const { id } = (await owner.ask<{ id: string }>('POST', `/api/releases/${release}/links`, asked)).body;
+      const incoming = path.join(application.folder, 'audio', 'incoming');
+      const kept = () =>
+        readdirSync(incoming)
+          .filter((name) => name.startsWith(`kept.${id}.`) && name.endsWith('.raw'))
+          .map((name) => `${name} ${statSync(path.join(incoming, name)).ino}`);
+      const [first] = await until('a track is rendered', () => Promise.resolve(kept().length > 0 && kept()));
+      application.signalWorker('SIGTERM');
+      application.startWorker();
+      await until('the next track is rendered', () => Promise.resolve(kept().length > 1));
+      must(kept().includes(first), 'The track that was rendered before the restart was rendered again.');
+      await until(
+        'the link is finished',
+        async () => {
+          const { body } = await owner.ask<{ id: string; status: string }[]>('GET', `/api/releases/${release}/links`);
+          return body.find((each) => each.id === id)!.status === 'finished';
+        },
+        120_000,
+      );
+      await until('nothing is kept once it is finished', () => Promise.resolve(kept().length === 0));
     },
   },
   {

@@ -1,13 +1,14 @@
-import { rm } from 'node:fs/promises';
+import { rm, stat } from 'node:fs/promises';
 import { crossfade } from '../../core/sequence/assemble';
 import { discFramesOf } from '../../core/sequence/disc';
 import { framesOfDisc, placeTracks, type Joint, type PlacedTrack } from '../../core/sequence/joint';
 import type { AudioStore } from '../store/audio-store';
+import type { KeptWork } from '../store/kept-work';
 import { decodeImpulses, requireImpulses, type StoredImpulse } from '../impulses/impulses';
 import type { FinishedFileOrder } from '../render/finished-file';
 import { runLane, samplesOf } from '../render/lane-run';
 import { atLevel } from '../render/level';
-import { fromFile, silence, written } from '../render/raw';
+import { BYTES_PER_FRAME, fromFile, silence, writeRaw } from '../render/raw';
 import { converted } from '../render/convert';
 
 /** One track as an image is made from it. */
@@ -21,14 +22,14 @@ export interface ImagePart extends Pick<FinishedFileOrder, 'mix' | 'lane' | 'imp
   joint: Joint;
 }
 
-/** Renders one track at the rate of the image into `target`, and gives how many frames it has. */
+/** Renders one track at the rate of the image into `target`. */
 async function renderPart(
   store: AudioStore,
   part: ImagePart,
   rate: number,
   target: string,
   onProgress: (share: number) => void,
-): Promise<number> {
+): Promise<void> {
   const { mix, lane, workingHash } = part;
   const impulses = await decodeImpulses(part.impulses, (hash) => store.locate(hash), mix.sampleRate);
   requireImpulses(lane, impulses);
@@ -41,10 +42,26 @@ async function renderPart(
     const run = await runLane(options, own, onProgress);
     const levelled = atLevel(samplesOf(run, options), part.levelDb);
     const samples = mix.sampleRate === rate ? levelled : converted(levelled, mix.sampleRate, rate);
-    return (await written(samples, target)).frames;
+    await writeRaw(samples, target);
   } finally {
     await rm(own, { force: true });
   }
+}
+
+/** Whatever decides the samples of a rendered track, before others join it. */
+export function madeFrom({ mix, workingHash, lane, impulseHashes, levelDb }: ImagePart): unknown {
+  return [mix, workingHash, lane, impulseHashes, levelDb];
+}
+
+/** The file of a rendered track, which is made unless it was before. */
+function keptPart(
+  kept: KeptWork,
+  store: AudioStore,
+  part: ImagePart,
+  rate: number,
+  onProgress: (share: number) => void,
+): Promise<string> {
+  return kept.file([rate, madeFrom(part)], (target) => renderPart(store, part, rate, target, onProgress));
 }
 
 /** A whole release in one signal: its tracks are rendered one after the other, each as the one before it ends. */
@@ -52,12 +69,13 @@ export class ImageAssembly {
   /** Where the tracks lie, as far as they have been given. */
   placed: PlacedTrack[] = [];
 
-  /** `rate` of the image in Hz; `scratch` is the path of a file for one track. */
+  /** `rate` of the image in Hz; `changesDb` are levels that its tracks are given besides their own, once they are rendered. */
   constructor(
     private readonly store: AudioStore,
+    private readonly kept: KeptWork,
     private readonly parts: readonly ImagePart[],
     private readonly rate: number,
-    private readonly scratch: string,
+    private readonly changesDb: readonly number[] = [],
   ) {}
 
   /** Interleaved float64; `onProgress` is told the share that is done. */
@@ -69,7 +87,8 @@ export class ImageAssembly {
     let given = 0;
     for (const [i, part] of parts.entries()) {
       const tell = (share: number) => onProgress((i + share) / parts.length);
-      const frames = await renderPart(this.store, part, rate, this.scratch, tell);
+      const file = await keptPart(this.kept, this.store, part, rate, tell);
+      const frames = (await stat(file)).size / BYTES_PER_FRAME;
       lengths.push({ frames, joint: part.joint });
       this.placed = placeTracks(lengths, rate);
       const { start, end, overlap } = this.placed[i];
@@ -86,7 +105,7 @@ export class ImageAssembly {
       held = new Float64Array(2 * kept);
       const body = frames - kept;
       let at = 0;
-      for await (const chunk of fromFile(this.scratch)) {
+      for await (const chunk of atLevel(fromFile(file), this.changesDb.at(i) ?? 0)) {
         const count = chunk.length / 2;
         const from = Math.max(0, Math.min(count, overlap - at));
         if (from > 0) {

@@ -12,6 +12,7 @@ import { decode64 } from '../codecs/decode';
 import { makeFinishedFile, type FinishedFileOrder } from '../render/finished-file';
 import { written } from '../render/raw';
 import type { AudioStore } from '../store/audio-store';
+import type { KeptWork } from '../store/kept-work';
 import { ImageAssembly, type ImagePart } from './assemble-image';
 
 /** Everything an image is made from. */
@@ -96,27 +97,26 @@ function withRules(verdict: Verdict, rules: Verdict['requirements']): Verdict {
   };
 }
 
-/** Puts a release together, measures the finished image and puts it into the store; nothing is left when it fails. */
+/**
+ * Puts a release together, measures the finished image and puts it into the store; nothing is left when it fails but the tracks
+ * that were `kept`.
+ */
 export async function makeImage(
   store: AudioStore,
+  kept: KeptWork,
   order: ImageOrder,
   onProgress: (share: number) => void,
 ): Promise<MadeImage> {
   const { destination, sampleRate, parts, title, artist, ean } = order;
   const { extension } = FORMAT_TRAITS[destination.format.name];
   const file = await store.temporary(`.${extension}`);
-  const [whole, one, scratch] = [
-    await store.temporary('.raw'),
-    await store.temporary('.raw'),
-    await store.temporary('.raw'),
-  ];
+  const [whole, scratch] = [await store.temporary('.raw'), await store.temporary('.raw')];
   try {
-    const assembly = new ImageAssembly(store, parts, sampleRate, one);
+    const assembly = new ImageAssembly(store, kept, parts, sampleRate);
     const noted = await written(
       assembly.samples((share) => onProgress(ASSEMBLED * share)),
       whole,
     );
-    await rm(one, { force: true });
     const { placed } = assembly;
     // What decides the samples: the dither follows from it.
     const sha256 = createHash('sha256')
@@ -162,6 +162,6 @@ export async function makeImage(
       },
     };
   } finally {
-    for (const path of [file, whole, one, scratch]) await rm(path, { force: true });
+    for (const path of [file, whole, scratch]) await rm(path, { force: true });
   }
 }

@@ -153,6 +153,14 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
   await removeDeadJobs(db, logger);
 }
 
+/** Rows whose work waits or is being done, by their identifiers. */
+export async function unfinishedWork(db: Knex): Promise<Set<string>> {
+  const ids = new Set<string>();
+  for (const { table, working } of Object.values(WORK))
+    for (const id of await db(table).whereIn('status', ['waiting', working]).pluck<string[]>('id')) ids.add(id);
+  return ids;
+}
+
 /** Removes jobs that were replaced or whose work ended while their worker was away. */
 async function removeDeadJobs(db: Knex, logger: Logger): Promise<void> {
   const query = db('graphile_worker._private_jobs as j').where((dead) => {

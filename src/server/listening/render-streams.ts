@@ -7,12 +7,13 @@ import { Ditherer } from '../../core/deliver/dither';
 import { ProgrammeMeter } from '../../core/measure/programme-meter';
 import type { PlacedTrack } from '../../core/sequence/joint';
 import { start } from '../codecs/process';
-import { ImageAssembly, type ImagePart } from '../images/assemble-image';
+import { ImageAssembly, madeFrom, type ImagePart } from '../images/assemble-image';
 import { atLevel } from '../render/level';
 import { asBytes, fromFile, writeRaw } from '../render/raw';
 import { quantized } from '../render/render';
 import { writeFile } from '../render/write-file';
 import type { AudioStore } from '../store/audio-store';
+import type { KeptWork } from '../store/kept-work';
 
 /** Rate in Hz of everything that is streamed: that of Opus. */
 export const STREAM_RATE = 48000;
@@ -72,11 +73,19 @@ interface Programme {
   lufs: number[];
   peaksDbtp: number[];
   outlines: number[][];
+  /** By which each track was changed in level; empty for none. */
+  changesDb: readonly number[];
+}
+
+/** Where files are written, and where those of parts are found again after a restart. */
+interface Files {
+  store: AudioStore;
+  kept: KeptWork;
 }
 
 /** Measures each track in a raw file. Tracks overlap at most with the next. */
-async function measured(file: string, placed: readonly PlacedTrack[]): Promise<Programme> {
-  const programme: Programme = { placed: [...placed], lufs: [], peaksDbtp: [], outlines: [] };
+async function measured(file: string, placed: readonly PlacedTrack[]): Promise<Omit<Programme, 'changesDb'>> {
+  const programme: Omit<Programme, 'changesDb'> = { placed: [...placed], lufs: [], peaksDbtp: [], outlines: [] };
   const meters = new Map<number, ProgrammeMeter>();
   const outlines = placed.map(() => new Array<number>(OUTLINE_COLUMNS).fill(0));
   let at = 0;
@@ -111,35 +120,31 @@ async function measured(file: string, placed: readonly PlacedTrack[]): Promise<P
 
 /** Puts the tracks together in a raw file and measures each of them there. */
 async function assemble(
-  store: AudioStore,
+  { store, kept }: Files,
   parts: readonly ImagePart[],
   target: string,
   onProgress: (share: number) => void,
+  changesDb: readonly number[] = [],
 ): Promise<Programme> {
-  const scratch = await store.temporary('.raw');
-  try {
-    const assembly = new ImageAssembly(store, parts, STREAM_RATE, scratch);
-    await writeRaw(assembly.samples(onProgress), target);
-    return await measured(target, assembly.placed);
-  } finally {
-    await rm(scratch, { force: true });
-  }
+  const assembly = new ImageAssembly(store, kept, parts, STREAM_RATE, changesDb);
+  await writeRaw(assembly.samples(onProgress), target);
+  return { ...(await measured(target, assembly.placed)), changesDb };
 }
+
+/** Share of the work of matching when the tracks are rendered. */
+const RENDERED = 0.8;
 
 /** The same, each track at the loudness of its master. */
 async function assembleMatched(
-  store: AudioStore,
+  files: Files,
   parts: readonly ImagePart[],
   masterLufs: readonly number[],
   target: string,
   onProgress: (share: number) => void,
 ): Promise<Programme> {
-  const own = await assemble(store, parts, target, (share) => onProgress(share / 2));
-  const levelled = parts.map((part, i) => {
-    const change = masterLufs[i] - own.lufs[i];
-    return { ...part, levelDb: part.levelDb + (Number.isFinite(change) ? change : 0) };
-  });
-  return assemble(store, levelled, target, (share) => onProgress(0.5 + share / 2));
+  const own = await assemble(files, parts, target, (share) => onProgress(RENDERED * share));
+  const changesDb = masterLufs.map((lufs, i) => (Number.isFinite(lufs - own.lufs[i]) ? lufs - own.lufs[i] : 0));
+  return assemble(files, parts, target, (share) => onProgress(RENDERED + (1 - RENDERED) * share), changesDb);
 }
 
 async function encode(
@@ -188,6 +193,11 @@ async function* span(file: string, from: number, to: number): AsyncGenerator<Flo
   }
 }
 
+/** Whatever decides the samples of tracks that follow each other. */
+function sequenceFrom(parts: readonly ImagePart[], changesDb: readonly number[]): unknown {
+  return [parts.map((part) => [madeFrom(part), part.joint]), changesDb];
+}
+
 /** Shares of the work: the masters, what they are compared with, the encodes. */
 const MASTERED = 0.4;
 const COMPARED = 0.7;
@@ -197,38 +207,43 @@ const COMPARED = 0.7;
  * their masters. All of them come down by as much as the loudest needs to stay below the peak.
  */
 export async function renderStreams(
-  store: AudioStore,
+  inFiles: Files,
   { masters, mixes, others, lossless, download }: StreamOrder,
   onProgress: (share: number) => void,
 ): Promise<MadeStreams> {
+  const { store, kept } = inFiles;
   const master = await store.temporary('.raw');
   const compared = [
     { source: 'mix', parts: mixes },
     ...(others ? [{ source: 'other', parts: others } as const] : []),
   ] as const;
-  const raw: { source: HeardSource; file: string; peaksDbtp: number[] }[] = [];
+  const raw: { source: HeardSource; file: string; peaksDbtp: number[]; from: unknown }[] = [];
   try {
-    const { placed, lufs, peaksDbtp, outlines } = await assemble(store, masters, master, (share) =>
+    const { placed, lufs, peaksDbtp, outlines } = await assemble(inFiles, masters, master, (share) =>
       onProgress(MASTERED * share),
     );
-    raw.push({ source: 'master', file: master, peaksDbtp });
+    raw.push({ source: 'master', file: master, peaksDbtp, from: sequenceFrom(masters, []) });
     for (const [i, { source, parts }] of compared.entries()) {
       const file = await store.temporary('.raw');
-      const entry = { source, file, peaksDbtp: [] as number[] };
+      const entry = { source, file, peaksDbtp: [] as number[], from: null as unknown };
       raw.push(entry);
       const tell = (share: number) => onProgress(MASTERED + ((COMPARED - MASTERED) * (i + share)) / compared.length);
-      entry.peaksDbtp = (await assembleMatched(store, parts, lufs, file, tell)).peaksDbtp;
+      const matched = await assembleMatched(inFiles, parts, lufs, file, tell);
+      entry.peaksDbtp = matched.peaksDbtp;
+      entry.from = sequenceFrom(parts, matched.changesDb);
     }
     const peak = Math.max(...raw.flatMap((each) => each.peaksDbtp));
     const levelDb = Math.min(0, PEAK_DBTP - peak);
     const files: StreamFile[] = [];
-    for (const [i, { source, file }] of raw.entries()) {
+    for (const [i, { source, file, from }] of raw.entries()) {
       const samples = () => atLevel(fromFile(file), levelDb);
       // Side by side: each encoder keeps one core busy.
       const codecs: StreamCodec[] = source === 'master' && lossless ? ['opus', 'aac', 'flac'] : ['opus', 'aac'];
       const made = codecs.map(async (codec) => ({
         ...{ source, codec, place: -1 },
-        hash: await (codec === 'flac' ? encodeLossless(store, samples(), source) : encode(store, samples(), codec)),
+        hash: await kept.stored([codec, levelDb, from], () =>
+          codec === 'flac' ? encodeLossless(store, samples(), source) : encode(store, samples(), codec),
+        ),
       }));
       // All of them end before their source is deleted, also where one fails.
       await Promise.allSettled(made);
@@ -241,7 +256,9 @@ export async function renderStreams(
         const samples = atLevel(span(master, from, end), Math.min(0, -peaksDbtp[place]));
         files.push({
           ...{ source: 'master', codec: 'flac', place },
-          hash: await encodeLossless(store, samples, `track ${place}`),
+          hash: await kept.stored(['file', place, sequenceFrom(masters, [])], () =>
+            encodeLossless(store, samples, `track ${place}`),
+          ),
         });
       }
     onProgress(1);

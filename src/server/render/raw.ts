@@ -4,6 +4,9 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Tap, type Noted } from './tap';
 
+/** Of a frame in a raw file: two channels of float64. */
+export const BYTES_PER_FRAME = 16;
+
 /** Bytes of a raw file that are read at a time: whole frames. */
 const READ_BYTES = 1 << 18;
 

@@ -8,6 +8,7 @@ function policy(nonce: string): string {
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${development}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
+    "media-src 'self' blob:",
     "worker-src 'self' blob:",
     "object-src 'none'",
     "frame-ancestors 'none'",

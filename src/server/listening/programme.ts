@@ -8,6 +8,13 @@ import { Problem } from '../problem';
 import { getRelease } from '../releases/releases';
 import { chosenVersions, versionsById } from '../versions/chosen-version';
 
+/** Rate in Hz of everything that is streamed: that of Opus. */
+export const STREAM_RATE = 48000;
+
+/** Places of files that are not one track: the whole programme, and the passage of a blind test. */
+export const WHOLE = -1;
+export const PASSAGE = -2;
+
 /** Version of the saved form of what is heard on a link. */
 const SCHEMA = 1;
 

@@ -2,21 +2,22 @@ import { createHash } from 'node:crypto';
 import { rm } from 'node:fs/promises';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { heardPassage } from '../../contracts/heard-passage';
 import { OUTLINE_COLUMNS, type HeardSource, type StreamCodec } from '../../contracts/listening';
 import { Ditherer } from '../../core/deliver/dither';
 import { ProgrammeMeter } from '../../core/measure/programme-meter';
 import type { PlacedTrack } from '../../core/sequence/joint';
 import { start } from '../codecs/process';
+import { MOST_SHIFT_SECONDS } from './blind-passage';
 import { ImageAssembly, madeFrom, type ImagePart } from '../images/assemble-image';
 import { atLevel } from '../render/level';
 import { asBytes, fromFile, writeRaw } from '../render/raw';
 import { quantized } from '../render/render';
 import { writeFile } from '../render/write-file';
 import type { AudioStore } from '../store/audio-store';
+import { PASSAGE, STREAM_RATE, WHOLE } from './programme';
 import type { KeptWork } from '../store/kept-work';
 
-/** Rate in Hz of everything that is streamed: that of Opus. */
-export const STREAM_RATE = 48000;
 /** True peak in dBTP that everything streamed stays below, so that encodes do not clip. */
 const PEAK_DBTP = -1;
 const BITS = 24;
@@ -44,6 +45,8 @@ export interface StreamOrder {
   lossless: boolean;
   /** Whether each master gets a file of its own to save. */
   download: boolean;
+  /** Track, counted from 0, of a blind test, and what it compares; null for none. */
+  blind: { track: number; between: readonly HeardSource[] } | null;
 }
 
 /** Where a track lies in what is streamed, in seconds, with its picture. */
@@ -57,7 +60,7 @@ interface StreamedTrack {
 export interface StreamFile {
   source: HeardSource;
   codec: StreamCodec;
-  /** A track of its own, counted from 0; −1 for the whole programme. */
+  /** A track of its own, counted from 0; {@link WHOLE} or {@link PASSAGE}. */
   place: number;
   hash: string;
 }
@@ -208,7 +211,7 @@ const COMPARED = 0.7;
  */
 export async function renderStreams(
   inFiles: Files,
-  { masters, mixes, others, lossless, download }: StreamOrder,
+  { masters, mixes, others, lossless, download, blind }: StreamOrder,
   onProgress: (share: number) => void,
 ): Promise<MadeStreams> {
   const { store, kept } = inFiles;
@@ -240,7 +243,7 @@ export async function renderStreams(
       // Side by side: each encoder keeps one core busy.
       const codecs: StreamCodec[] = source === 'master' && lossless ? ['opus', 'aac', 'flac'] : ['opus', 'aac'];
       const made = codecs.map(async (codec) => ({
-        ...{ source, codec, place: -1 },
+        ...{ source, codec, place: WHOLE },
         hash: await kept.stored([codec, levelDb, from], () =>
           codec === 'flac' ? encodeLossless(store, samples(), source) : encode(store, samples(), codec),
         ),
@@ -261,15 +264,23 @@ export async function renderStreams(
           ),
         });
       }
+    const tracks = placed.map(({ start: from, end }, i) => ({
+      startSeconds: from / STREAM_RATE,
+      endSeconds: end / STREAM_RATE,
+      outline: outlines[i],
+    }));
+    for (const { source, file } of blind ? raw.filter((each) => blind.between.includes(each.source)) : []) {
+      // Without loss, since it is encoded again for every trial.
+      const { from, to } = heardPassage(tracks[blind!.track]);
+      const until = Math.round((to + MOST_SHIFT_SECONDS) * STREAM_RATE);
+      const samples = atLevel(span(file, Math.round(from * STREAM_RATE), until), levelDb);
+      files.push({
+        ...{ source, codec: 'flac', place: PASSAGE },
+        hash: await encodeLossless(store, samples, `passage ${source}`),
+      });
+    }
     onProgress(1);
-    return {
-      files,
-      tracks: placed.map(({ start: from, end }, i) => ({
-        startSeconds: from / STREAM_RATE,
-        endSeconds: end / STREAM_RATE,
-        outline: outlines[i],
-      })),
-    };
+    return { files, tracks };
   } finally {
     for (const file of new Set([master, ...raw.map((each) => each.file)])) await rm(file, { force: true });
   }

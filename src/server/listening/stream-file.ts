@@ -1,11 +1,14 @@
 import type { Knex } from 'knex';
 import { z } from 'zod';
+import { heardPassage } from '../../contracts/heard-passage';
 import { heardSourceSchema, STREAM_CODECS, type StreamCodec } from '../../contracts/listening';
 import { fileResponse } from '../http/file-response';
 import { Problem } from '../problem';
 import { audioStore } from '../store/audio-store';
 import type { LinkRow } from './links';
+import { encodeForTrial, MOST_SHIFT_SECONDS } from './blind-passage';
 import { sourceOfLetter } from './preference';
+import { PASSAGE, STREAM_RATE, WHOLE } from './programme';
 import { heardOn, heardTrack } from './visitor';
 
 const TYPES: Record<StreamCodec, string> = { opus: 'audio/webm', aac: 'audio/mp4', flac: 'audio/flac' };
@@ -33,7 +36,7 @@ export async function streamFile(
 ): Promise<Response> {
   const asked = z.object({ source: heardSourceSchema, codec }).safeParse({ source: what, codec: how });
   if (!asked.success) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
-  const hash = await fileOf(db, link, { ...asked.data, place: -1 });
+  const hash = await fileOf(db, link, { ...asked.data, place: WHOLE });
   const store = audioStore(db);
   const answer = fileResponse(request, {
     ...{ file: await store.locate(hash), size: await store.size(hash), hash, type: TYPES[asked.data.codec] },
@@ -43,12 +46,13 @@ export async function streamFile(
   return answer;
 }
 
-const letterSchema = z.object({ trial: z.coerce.number().int().min(0), letter: z.enum(['A', 'B']), codec });
+const letterSchema = z.object({
+  ...{ trial: z.coerce.number().int().min(0), letter: z.enum(['A', 'B']), codec: codec.exclude(['flac']) },
+});
 
-/** Streams what a letter of a blind test stands for. Nothing of the answer but its bytes tells which it is. */
+/** Gives what a letter of a blind test stands for, encoded for this trial: neither length nor equal bytes tell which it is. */
 export async function streamLetter(
   db: Knex,
-  request: Request,
   link: LinkRow,
   testId: string,
   asked: Record<string, string | null>,
@@ -56,10 +60,14 @@ export async function streamLetter(
   const { data } = letterSchema.safeParse(asked);
   if (!data) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
   const source = await sourceOfLetter(db, link, testId, data.trial, data.letter);
-  const answer = await streamFile(db, request, link, source, data.codec);
-  answer.headers.delete('ETag');
-  answer.headers.set('Cache-Control', 'private, no-store');
-  return answer;
+  const { preference, tracks } = heardOn(link);
+  const track = tracks.find(({ trackId }) => trackId === preference?.trackId)!;
+  const { from, to } = heardPassage(track);
+  const file = await audioStore(db).locate(await fileOf(db, link, { source, codec: 'flac', place: PASSAGE }));
+  const passage = { file, rate: STREAM_RATE, seconds: to - from + MOST_SHIFT_SECONDS };
+  return new Response(await encodeForTrial(passage, `${testId} ${data.trial}`, data.codec), {
+    headers: { 'Content-Type': TYPES[data.codec], 'Cache-Control': 'private, no-store' },
+  });
 }
 
 /** A master as a file to save. Throws a Problem (403) where the link does not allow it. */

@@ -38,5 +38,10 @@ export async function streamOrder(
     : null;
   if (!masters || !mixes || others === undefined) return undefined;
   const { lossless, download } = row;
-  return { order: { masters, mixes, others, lossless, download }, programme, releaseId: row.releaseId };
+  const { preference } = programme;
+  const blind = preference && {
+    track: programme.tracks.findIndex(({ trackId }) => trackId === preference.trackId),
+    between: preference.between,
+  };
+  return { order: { masters, mixes, others, lossless, download, blind }, programme, releaseId: row.releaseId };
 }

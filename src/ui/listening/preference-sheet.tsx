@@ -2,8 +2,9 @@
 
 import { useEffect, useState } from 'react';
 import { sentenceOf } from '../../core/sentence-of';
+import { heardPassage } from '../../contracts/heard-passage';
 import type { HeardTrack, PreferenceTest } from '../../contracts/listening';
-import { ask } from './ask';
+import { ask, askBytes } from './ask';
 import { Icon } from './icons';
 import styles from './listening.module.css';
 import { Sheet } from './sheet';
@@ -11,20 +12,8 @@ import { pathOf, playableCodec } from './streams';
 import { SyncedAudio, type AudioState } from './synced-audio';
 
 const LETTERS = ['A', 'B'] as const;
-/** Length of what is repeated, in seconds: short enough to keep in mind. */
-const PASSAGE_SECONDS = 15;
-
-/** Where the loudest passage of a track starts, in seconds of what is streamed. */
-function loudestPassage({ outline, startSeconds, endSeconds }: HeardTrack): number {
-  const length = endSeconds - startSeconds;
-  const wide = Math.max(1, Math.min(outline.length, Math.round((PASSAGE_SECONDS / length) * outline.length)));
-  let [best, most] = [0, -1];
-  for (let i = 0; i + wide <= outline.length; i++) {
-    const sum = outline.slice(i, i + wide).reduce((all, level) => all + level * level, 0);
-    if (sum > most) [best, most] = [i, sum];
-  }
-  return startSeconds + (best / outline.length) * length;
-}
+/** The passage starts again this long before its end, in seconds: an element that reaches the end stops. */
+const LOOP_MARGIN = 0.6;
 
 /** One trial: both letters to hear, and the question. */
 function Trial({
@@ -38,31 +27,49 @@ function Trial({
   test: PreferenceTest & { testId: string };
   onAnswer: (letter: 'A' | 'B') => void;
 }) {
-  const from = loudestPassage(track);
-  const to = Math.min(track.endSeconds, from + PASSAGE_SECONDS);
+  const { from, to } = heardPassage(track);
   const [state, setState] = useState<AudioState | null>(null);
   const [audio, setAudio] = useState<SyncedAudio | null>(null);
-  const [heardBoth, setHeardBoth] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [heard, setHeard] = useState<ReadonlySet<string>>(new Set());
   const { testId, answered, trials } = test;
   useEffect(() => {
-    const codec = playableCodec();
-    const url = (letter: string) =>
-      `${pathOf(token)}/preference/${testId}/audio?trial=${answered}&letter=${letter}&codec=${codec}`;
-    const player = new SyncedAudio(url, 'A', from, setState);
-    setAudio(player);
-    setState(player.state);
-    setHeardBoth(false);
-    player.prepare(LETTERS);
-    return () => player.close();
-  }, [token, testId, answered, from]);
-  const seconds = state?.seconds ?? from;
+    const left = new AbortController();
+    let player: SyncedAudio | undefined;
+    const urls: string[] = [];
+    setState(null);
+    setHeard(new Set());
+    setProblem(null);
+    const fetchLetter = (letter: string) =>
+      askBytes(
+        `${pathOf(token)}/preference/${testId}/audio?trial=${answered}&letter=${letter}&codec=${playableCodec()}`,
+        left.signal,
+      );
+    void Promise.all(LETTERS.map(fetchLetter))
+      .then(([a, b]) => {
+        urls.push(URL.createObjectURL(a), URL.createObjectURL(b));
+        player = new SyncedAudio((letter) => urls[letter === 'A' ? 0 : 1], 'A', 0, setState);
+        setAudio(player);
+        setState(player.state);
+        player.prepare(LETTERS);
+      })
+      .catch((caught: Error) => !left.signal.aborted && setProblem(sentenceOf(caught)));
+    return () => {
+      left.abort();
+      player?.close();
+      urls.forEach((url) => URL.revokeObjectURL(url));
+    };
+  }, [token, testId, answered]);
+  // A letter counts as heard once it has sounded for a moment.
+  const sounding = state?.playing && !state.waiting && state.seconds > 0.2 ? state.heard : null;
   useEffect(() => {
-    if (audio && seconds >= to) audio.seek(from);
-  }, [audio, seconds, from, to]);
-  const second = state?.heard === 'B';
+    if (sounding !== null) setHeard((before) => new Set([...before, sounding]));
+  }, [sounding]);
+  const heardBoth = heard.size === LETTERS.length;
+  const ended = state !== null && state.seconds >= to - from - LOOP_MARGIN;
   useEffect(() => {
-    if (second) setHeardBoth(true);
-  }, [second]);
+    if (audio && ended) audio.seek(0);
+  }, [audio, ended]);
   const hear = (letter: 'A' | 'B') => {
     if (!audio) return;
     audio.hear(letter);
@@ -74,11 +81,13 @@ function Trial({
         Trial {answered + 1} of {trials}. The same {Math.round(to - from)} seconds twice, at equal loudness. Switch as
         often as you like.
       </p>
+      {problem && <p role="alert">{problem}</p>}
       <div className={styles.switch} role="group" aria-label="Listen to">
         {LETTERS.map((letter) => (
           <button
             key={letter}
             type="button"
+            disabled={state === null}
             aria-pressed={state?.playing === true && state.heard === letter}
             onClick={() => hear(letter)}
           >

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { encodeSchema } from '../core/deliver/encode';
-import { figurePairSchema, figureSchema } from '../core/measure/intake-report';
+import { figurePairSchema, figureSchema, louder } from '../core/measure/intake-report';
 
 /** What the master and an encode of it measure, side by side. */
 export const programmeFiguresSchema = z.object({
@@ -33,10 +33,26 @@ export const encodeResultSchema = z.object({
   sampleRate: z.number(),
   /** Frames that the encode is late by, at its own rate; what is played of it is moved back by them. */
   delayFrames: z.number(),
+  /** dBTP that it was held to, and encodes that were tried to stay within; null in checks of an older form. */
+  limitDbtp: z.number().nullable().default(null),
+  tries: z.number().int().default(0),
   /** Null: it is within the limit, or nothing was found that keeps it there. */
   clearing: clearingSchema.nullable(),
 });
 export type EncodeResult = z.infer<typeof encodeResultSchema>;
+
+/** What is known of a master in an encode: its true peak in dBTP, null for silence. */
+export const checkedEncodeSchema = encodeSchema.extend({ truePeakDbtp: figureSchema });
+export type CheckedEncode = z.infer<typeof checkedEncodeSchema>;
+
+/** What finished checks say of their encodes. */
+export function checkedEncodes(
+  checks: readonly (Pick<CheckedEncode, 'codec' | 'kbps'> & { result: EncodeResult | null })[],
+): CheckedEncode[] {
+  return checks.flatMap(({ codec, kbps, result }) =>
+    result ? [{ codec, kbps, truePeakDbtp: louder(result.encode.truePeaksDbtp) }] : [],
+  );
+}
 
 /** Asks for a check of the whole master in an encode. */
 export const newEncodeCheckSchema = encodeSchema.extend({

@@ -6,6 +6,7 @@ import { releaseDestinationSchema } from './destination';
 import { intakeReportSchema } from '../core/measure/intake-report';
 import { jointSchema } from '../core/sequence/joint';
 import { edgesSchema } from '../core/sequence/edges';
+import { checkedEncodeSchema } from './encode-check';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
 /** Controls, line breaks, and what turns the direction of writing (Unicode UAX 9). */
@@ -96,7 +97,7 @@ export const moveTrackSchema = z.strictObject({ releaseId: z.uuid('Say to which 
 export const orderSchema = z.strictObject({ ids: z.array(z.uuid()).max(500) });
 
 /** What can be deleted and restored. */
-const REMOVABLE = ['release', 'track', 'mix', 'version', 'reference', 'destination'] as const;
+const REMOVABLE = ['release', 'track', 'mix', 'version', 'reference', 'destination', 'link'] as const;
 export const removableSchema = z.strictObject({ kind: z.enum(REMOVABLE), id: z.uuid() });
 export type Removable = z.infer<typeof removableSchema>;
 
@@ -230,6 +231,8 @@ const masterStateSchema = z.object({
   edges: edgesSchema.nullable(),
   /** Null until it was measured. */
   summary: masterSummarySchema.nullable(),
+  /** What it was checked in. */
+  encodes: z.array(checkedEncodeSchema),
   /** Share of the measurement that is done; null when none is under way. */
   checking: z.number().nullable(),
   /** Why it could not be measured, as a sentence. */

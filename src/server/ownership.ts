@@ -31,6 +31,7 @@ export type OwnedTable = keyof typeof OWNED;
 /** Tables whose rows are kept for a while after they were deleted. */
 const REMOVABLE_TABLES: readonly OwnedTable[] = [
   ...(['releases', 'tracks', 'mixes', 'versions', 'reference_tracks', 'shelf_destinations', 'notes'] as const),
+  'listening_links',
 ];
 
 /**

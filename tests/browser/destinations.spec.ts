@@ -57,7 +57,8 @@ test('a destination is written as a sentence, taken by a release, checked in an 
   await expect(page.getByText('It stays within 0.0 dBTP.')).toBeVisible({ timeout: 120_000 });
   await page.getByRole('button', { name: 'Hear the change alone' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
-  await expect(page.getByRole('button', { name: /AAC 256 kb\/s/ })).toBeVisible();
+  const encode = page.getByRole('button', { name: /AAC 256 kb\/s/ });
+  await expect(encode).toHaveAttribute('aria-description', /raised|lowered|as it is/, { timeout: 30_000 });
   await expect(page.getByRole('button', { name: 'Change', exact: true })).toHaveAttribute('aria-pressed', 'true');
   await expect(card).toContainText('meets');
   await expect(passage).toBeHidden();
@@ -73,6 +74,10 @@ test('a destination is written as a sentence, taken by a release, checked in an 
   await expect(streaming).toContainText(/Level −\d/);
   await streaming.getByRole('button', { name: /^Take off/ }).click();
   await expect(streaming).not.toContainText('Level');
+
+  // The release says the same of the master, encode included.
+  await page.getByRole('navigation').getByRole('link').nth(1).click();
+  await expect(page.getByRole('row', { name: /Clean store/ })).toContainText('meets');
 
   await page.goto('/destinations');
   await page.getByRole('button', { name: 'Delete Clean store' }).click();

@@ -183,9 +183,13 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
     await far.getByRole('button', { name: /^Write a note/ }).tap();
     await far.getByLabel('What do you hear?').fill('written in the tunnel');
     await far.getByRole('button', { name: 'Send the note' }).tap();
-    await expect(far.getByText(/^One note waits on this device/)).toBeVisible();
+    await expect(far.getByText(/^One answer waits on this device/)).toBeVisible();
+    await far.getByRole('button', { name: /^Approve the/ }).tap();
+    await expect(far.getByText(/^2 answers wait on this device/)).toBeVisible();
+    await expect(far.getByText('Everything here is approved. Thank you.')).toBeVisible();
     await context.setOffline(false);
-    await expect(far.getByText(/^One note waits/)).toHaveCount(0);
+    await expect(far.getByText(/answers wait/)).toHaveCount(0);
+    await expect(far.getByText('Everything here is approved. Thank you.')).toBeVisible();
     await expect(far.getByText('written in the tunnel')).toBeVisible();
     await context.close();
     await page.reload();

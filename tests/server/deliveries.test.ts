@@ -184,7 +184,7 @@ test('what a version has for a destination is kept, used, copied and taken off',
   const plain = (await ended(client, await order(client, own, 'Disc'))).receipt!;
   const driven = (await ended(client, await order(client, own, 'Disc', -4, { driveDb: 2.5 }))).receipt!;
   const destinationId = own.destinations.find(({ settings }) => settings.name === 'Disc')!.id;
-  expect(await adjustments()).toEqual([{ versionId, destinationId, levelDb: -4, driveDb: 2.5 }]);
+  expect(await adjustments()).toEqual([{ versionId, destinationId, levelDb: -4, driveDb: 2.5, step: 1 }]);
   const gainOf = ({ lane }: Receipt) => (lane.stages[1] as unknown as { settings: object }).settings;
   expect([gainOf(plain), gainOf(driven)]).toMatchObject([{ inputGainDb: 9 }, { inputGainDb: 11.5 }]);
   // What is driven harder is louder by less than that, and then 4 dB lower.
@@ -208,6 +208,8 @@ test('what a version has for a destination is kept, used, copied and taken off',
   expect(reached.status).toBe(202);
   const lane = { schema: 1, stages: [] };
   await client.ask('PUT', `/api/versions/${versionId}/lane`, { lane, label: 'Empty', after: 1 });
+  // The lane has moved on; what was set for the one before is told apart by its step.
+  expect(await adjustments()).toMatchObject([{ versionId, step: 1 }]);
   const none = await client.ask('POST', `/api/tracks/${own.track.id}/deliveries`, body);
   expect([none.status, none.body.error]).toEqual([
     422,

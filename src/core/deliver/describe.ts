@@ -70,3 +70,12 @@ export function destinationSentence(destination: Destination): string {
   const text = parts.join(', ');
   return `${text[0].toUpperCase()}${text.slice(1)}.`;
 }
+
+/** What the source of a destination is called that no standard gives. */
+export const COMMON_PRACTICE = 'Common practice, no published source';
+
+/** Where the figures of a destination come from, as a sentence. */
+export function sourceSentence({ source }: Pick<Destination, 'source'>): string {
+  if (source === '') return 'Its source is not given.';
+  return source === COMMON_PRACTICE ? 'Based on common practice.' : `Source: ${source.replace(/\.$/, '')}.`;
+}

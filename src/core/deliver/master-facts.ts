@@ -1,5 +1,6 @@
 import type { IntakeReport } from '../measure/intake-report';
 import { firstFrame, framesWithin, spanOf, type Edges } from '../sequence/edges';
+import type { Encode } from './encode';
 import type { Facts } from './facts';
 import type { Tags } from './tags';
 
@@ -40,11 +41,19 @@ function timesOf(report: NonNullable<KnownMix['report']>, sampleRate: number, ed
   };
 }
 
+/** What else decides whether a master meets a destination. */
+interface MadeOf {
+  tags?: Tags;
+  edges?: Edges | null;
+  /** What it was checked in; null peaks are those of silence. */
+  encodes?: readonly (Encode & { truePeakDbtp: number | null })[];
+}
+
 /** What is known of the master of a mix before it is delivered. */
 export function masterFacts(
   master: MasterLevels,
   { source, report }: KnownMix,
-  { tags, edges }: { tags?: Tags; edges?: Edges | null } = {},
+  { tags, edges, encodes = [] }: MadeOf = {},
 ): Facts {
   return {
     integratedLufs: master.integratedLufs ?? -Infinity,
@@ -55,6 +64,7 @@ export function masterFacts(
     ...(report && timesOf(report, source.sampleRate, edges)),
     mix: { sampleRate: source.sampleRate, bitsUsed: report?.bitsUsed ?? null },
     file: null,
+    encodes: encodes.map((each) => ({ ...each, truePeakDbtp: each.truePeakDbtp ?? -Infinity })),
     tags,
   };
 }

@@ -1,6 +1,5 @@
+import { COMMON_PRACTICE as COMMON } from './describe';
 import { destinationSchema, NOTHING_ASKED, type Destination, type DestinationInput } from './destination';
-
-const COMMON = 'Common practice, no published source';
 
 /** What most destinations have in common: the mix's own rate, 24 bits with TPDF, WAV. */
 const BASIS = {

@@ -75,7 +75,7 @@ const currentSchema = z.object({
 });
 
 /** Form of the files that are made now. */
-export const FILE_FORM = 4;
+export const FILE_FORM = 5;
 
 /** The first form named nobody, had no tags at first, and knew less of the file. */
 function migrated(saved: unknown): unknown {

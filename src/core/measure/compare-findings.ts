@@ -10,16 +10,16 @@ export interface FindingsCompared {
   added: Finding[];
 }
 
-/** Sorts the findings of two mixes of one piece by what became of them; a finding is the same when its title is. */
+/** Sorts the findings of two mixes of one piece by what became of them; a finding is the same when its kind is. */
 export function compareFindings(older: readonly Finding[], newer: readonly Finding[]): FindingsCompared {
-  const inOlder = new Map(older.map((finding) => [finding.title, finding]));
-  const titles = new Set(newer.map(({ title }) => title));
+  const inOlder = new Map(older.map((finding) => [finding.kind, finding]));
+  const kinds = new Set(newer.map(({ kind }) => kind));
   return {
-    gone: older.filter(({ title }) => !titles.has(title)),
+    gone: older.filter(({ kind }) => !kinds.has(kind)),
     still: newer.flatMap((now) => {
-      const before = inOlder.get(now.title);
+      const before = inOlder.get(now.kind);
       return before ? [{ now, before: before.sentence }] : [];
     }),
-    added: newer.filter(({ title }) => !inOlder.has(title)),
+    added: newer.filter(({ kind }) => !inOlder.has(kind)),
   };
 }

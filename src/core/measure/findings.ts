@@ -13,15 +13,52 @@ export interface SourceFacts {
   sampleRate: number;
 }
 
-/** One thing about a mix that matters, as a sentence with its figure, and what to do about it. */
-export const findingSchema = z.object({
+/** What can be found in a mix. */
+const TITLES = {
+  spectrumEnds: 'The spectrum stops early',
+  channelMissing: 'A channel is missing',
+  leaning: 'Leans to one side',
+  channelInverted: 'A channel is inverted',
+  wideBass: 'Wide bass',
+  channelLate: 'One channel is late',
+  hum: 'Mains hum',
+  silent: 'Silent',
+  clipped: 'Clipped',
+  fullScale: 'Full scale',
+  overs: 'Overs between samples',
+  littleHeadroom: 'Little headroom',
+  offset: 'DC offset',
+  fewerBits: 'Fewer bits than the file',
+  alreadyLoud: 'Already loud',
+  veryDynamic: 'Very dynamic',
+  mono: 'Mono',
+  lowSampleRate: 'Low sample rate',
+  silentHead: 'Silence at the head',
+  silentTail: 'Silence at the tail',
+  lowLevel: 'Low level',
+} as const;
+export type FindingKind = keyof typeof TITLES;
+const KINDS = Object.keys(TITLES) as FindingKind[];
+
+const currentSchema = z.object({
+  kind: z.enum(KINDS),
   /** `fault`: better sent back; `caution`: know it before you start; `note`: good to know. */
   weight: z.enum(['fault', 'caution', 'note']),
   title: z.string(),
   sentence: z.string(),
   advice: z.string(),
 });
-export type Finding = z.infer<typeof findingSchema>;
+
+/** What was found before kinds were kept with it is told by its title. */
+function withKind(saved: unknown): unknown {
+  if (typeof saved !== 'object' || saved === null || 'kind' in saved) return saved;
+  const { title } = saved as { title?: unknown };
+  return { ...saved, kind: KINDS.find((kind) => TITLES[kind] === title) };
+}
+
+/** One thing about a mix that matters, as a sentence with its figure, and what to do about it. */
+export const findingSchema = z.preprocess(withKind, currentSchema);
+export type Finding = z.infer<typeof currentSchema>;
 export type FindingWeight = Finding['weight'];
 
 /** What a weight is called. */
@@ -43,7 +80,7 @@ const MUCH_OFFSET = 0.01;
 const BASS_AGREEMENT = 0.5;
 const BASS_MATTERS_DB = -45;
 
-type Add = (weight: FindingWeight, title: string, sentence: string, advice: string) => void;
+type Add = (weight: FindingWeight, kind: FindingKind, sentence: string, advice: string) => void;
 
 /** Where the highest frequency points to: a lower sample rate before, or a lossy encode. */
 function originOf(endHz: number, sampleRate: number): string {
@@ -57,7 +94,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (endHz !== null) {
     add(
       'caution',
-      'The spectrum stops early',
+      'spectrumEnds',
       `There is nothing above ${figure(endHz / 1000)} kHz, ${originOf(endHz, source.sampleRate)}.`,
       'Ask for the mix at the rate and quality it was made in; don’t deliver at a higher rate than it really has.',
     );
@@ -65,7 +102,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (Math.abs(balanceDb) > MISSING_DB) {
     add(
       'fault',
-      'A channel is missing',
+      'channelMissing',
       `The ${balanceDb > 0 ? 'right' : 'left'} channel is silent.`,
       'Send it back: ask for an export with both channels.',
     );
@@ -74,7 +111,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (Math.abs(balanceDb) > LEANING_DB) {
     add(
       'caution',
-      'Leans to one side',
+      'leaning',
       `The ${balanceDb > 0 ? 'left' : 'right'} channel is ${figure(Math.abs(balanceDb))} dB louder over the whole track.`,
       'Ask whether it is intended; an unlinked trim fixes it.',
     );
@@ -82,14 +119,14 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (correlation < -0.5) {
     add(
       'fault',
-      'A channel is inverted',
+      'channelInverted',
       `The correlation is ${figure(correlation, 2)}: most of the mix disappears in mono.`,
       'Send it back: ask for an export with one channel’s polarity inverted.',
     );
   } else if (bassCorrelation < BASS_AGREEMENT && bassDb > BASS_MATTERS_DB) {
     add(
       'caution',
-      'Wide bass',
+      'wideBass',
       `Below 120 Hz the correlation is ${figure(bassCorrelation, 2)}: the bass ${bassCorrelation < 0 ? 'falls apart' : 'loses weight'} in mono.`,
       'Ask for a mix with the bass in the centre, and check it in mono first.',
     );
@@ -98,7 +135,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
     const milliseconds = (1000 * Math.abs(delayFrames)) / source.sampleRate;
     add(
       'caution',
-      'One channel is late',
+      'channelLate',
       `The ${delayFrames > 0 ? 'right' : 'left'} channel is ${Math.abs(delayFrames)} samples late (${figure(milliseconds, 2)} ms) throughout.`,
       'Ask whether a device delayed one channel: in mono it comb-filters the highs.',
     );
@@ -106,7 +143,7 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
   if (hum) {
     add(
       'caution',
-      'Mains hum',
+      'hum',
       `Steady tones of ${hum.frequencyHz} Hz and its multiples are at ${figure(hum.levelDb)} dBFS.`,
       'Ask for a mix without it; loud processing brings it up. Narrow cuts are second best.',
     );
@@ -116,27 +153,27 @@ function spectrumFindings(source: SourceFacts, { spectrum }: IntakeMeasurement, 
 /** The findings of a mix that matter, the gravest first; empty for a clean one. */
 export function findings(source: SourceFacts, measured: IntakeMeasurement): Finding[] {
   const found: Finding[] = [];
-  const add = (weight: FindingWeight, title: string, sentence: string, advice: string) =>
-    found.push({ weight, title, sentence, advice });
+  const add: Add = (weight, kind, sentence, advice) =>
+    found.push({ kind, weight, title: TITLES[kind], sentence, advice });
   const samplePeakDb = decibels(Math.max(...measured.samplePeak));
   const truePeakDb = decibels(Math.max(...measured.truePeak));
   const seconds = (frames: number) => frames / source.sampleRate;
 
   if (measured.headFrames === measured.frames) {
-    add('fault', 'Silent', 'Nothing in the file is above −90 dBFS.', 'Check the export, and upload the mix again.');
+    add('fault', 'silent', 'Nothing in the file is above −90 dBFS.', 'Check the export, and upload the mix again.');
     return found;
   }
   if (measured.clippedRuns > 0) {
     add(
       'fault',
-      'Clipped',
+      'clipped',
       `${measured.clippedRuns} ${measured.clippedRuns === 1 ? 'run' : 'runs'} of three or more samples sit at the same extreme, ${figure(samplePeakDb)} dBFS.`,
       'Send it back: ask for the mix without its clipper or limiter. Loud processing makes every clipped peak worse.',
     );
   } else if (measured.fullScaleSamples > 0) {
     add(
       'caution',
-      'Full scale',
+      'fullScale',
       `${measured.fullScaleSamples} samples reach full scale.`,
       'Ask for a mix that peaks near −3 dBFS, or turn it down with a trim first.',
     );
@@ -144,14 +181,14 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (truePeakDb > 0) {
     add(
       samplePeakDb > 0 ? 'fault' : 'caution',
-      'Overs between samples',
+      'overs',
       `The true peak is ${figure(truePeakDb)} dBTP, ${figure(truePeakDb - samplePeakDb)} dB above the highest sample; ${measured.overs} frames are over full scale.`,
       `Turn it down first; a trim of ${figure(-Math.ceil(truePeakDb + ROOM_DB), 0)} dB puts the later stages in their working range.`,
     );
   } else if (truePeakDb > -1) {
     add(
       'note',
-      'Little headroom',
+      'littleHeadroom',
       `The true peak is ${figure(truePeakDb)} dBTP.`,
       'Turn it down with a trim before boosts.',
     );
@@ -160,7 +197,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (offset > 0.001) {
     add(
       offset > MUCH_OFFSET ? 'caution' : 'note',
-      'DC offset',
+      'offset',
       `The mean of a channel is at ${figure(decibels(offset))} dBFS instead of zero.`,
       'A high-pass at 20 Hz removes it and gives the headroom back.',
     );
@@ -174,7 +211,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   ) {
     add(
       'caution',
-      'Fewer bits than the file',
+      'fewerBits',
       `The file has ${source.bits} bits, but only ${measured.bitsUsed} are used.`,
       'Ask whether there is a copy with the full word length: this one was truncated.',
     );
@@ -182,7 +219,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (measured.rangeLu < 3 && measured.integratedLufs > -12) {
     add(
       'caution',
-      'Already loud',
+      'alreadyLoud',
       `Integrated loudness is ${figure(measured.integratedLufs)} LUFS with a range of ${figure(measured.rangeLu)} LU.`,
       'Ask whether the mix bus was limited: a mix without it leaves more room.',
     );
@@ -190,7 +227,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (measured.rangeLu > WIDE_RANGE_LU) {
     add(
       'caution',
-      'Very dynamic',
+      'veryDynamic',
       `The loudness range is ${figure(measured.rangeLu)} LU: quiet parts disappear in a noisy place.`,
       'Ask how far to reduce it, and judge the quiet parts before the loud end.',
     );
@@ -198,14 +235,14 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (source.channels === 1)
     add(
       'note',
-      'Mono',
+      'mono',
       'The file has one channel; both loudspeakers play it.',
       'Fine if intended; otherwise ask for the stereo mix.',
     );
   if (source.sampleRate < 44100) {
     add(
       'note',
-      'Low sample rate',
+      'lowSampleRate',
       `The sample rate is ${source.sampleRate / 1000} kHz.`,
       'Ask whether the session ran at a higher rate.',
     );
@@ -215,22 +252,22 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
   if (head > SILENCE_WORTH_SAYING)
     add(
       'note',
-      'Silence at the head',
+      'silentHead',
       `${figure(head)} s of silence before the first sound.`,
       'Ask whether it is intended as a pause.',
     );
   if (tail > 4 * SILENCE_WORTH_SAYING)
     add(
       'note',
-      'Silence at the tail',
+      'silentTail',
       `${figure(tail)} s of silence after the last sound.`,
       'Ask whether it is intended as a pause.',
     );
   spectrumFindings(source, measured, add);
-  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'A channel is missing')) {
+  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'channelMissing')) {
     add(
       'note',
-      'Low level',
+      'lowLevel',
       `The highest sample is ${figure(samplePeakDb)} dBFS, below the top 5 dB of the scale.`,
       'Nothing is lost in a 24-bit file: bring it up with a trim.',
     );

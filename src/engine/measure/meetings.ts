@@ -37,6 +37,8 @@ export interface Proposal {
   hold: Handhold;
   value: number;
   met: boolean;
+  /** Of the whole track. */
+  reading: LevelReading;
   cost: Cost;
 }
 
@@ -109,8 +111,8 @@ export class Meetings {
     for (const hold of handholdsOf(lane)) {
       const passes = this.passes(wide ? this.audio : this.passageAudio, lane, hold);
       const estimate = wide ? (tried: Lane) => passes.measure(tried) : estimated(passes);
-      const { value, met, lane: found } = await meet(lane, destination, hold, estimate, maxDbtp);
-      proposals.push({ hold, value, met, cost: costOf(await this.run(found)) });
+      const { value, met, reading, lane: found } = await meet(lane, destination, hold, estimate, maxDbtp);
+      proposals.push({ hold, value, met, reading, cost: costOf(await this.run(found)) });
     }
     return proposals.sort((a, b) => Number(b.met) - Number(a.met) || compare(a.cost.distortionDb, b.cost.distortionDb));
   }

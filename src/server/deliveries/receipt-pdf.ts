@@ -1,4 +1,4 @@
-import { destinationSentence } from '../../core/deliver/describe';
+import { COMMON_PRACTICE, destinationSentence, sourceSentence } from '../../core/deliver/describe';
 import { encodeName } from '../../core/deliver/encode';
 import type { Receipt } from '../../core/deliver/receipt';
 import { amountWords } from '../../core/lane/amount-words';
@@ -14,18 +14,10 @@ const CURVE_HEIGHT = 90;
 const CURVE_RANGE = [0, -60] as const;
 const GREY = '#5a5a5a';
 
-/** What the grounds of a destination are called that no standard gives. */
-const COMMON_PRACTICE = 'Common practice, no published source';
-
 /** A moment as people write it. */
 function dateWords(at: string): string {
   const words = new Intl.DateTimeFormat('en-GB', { dateStyle: 'long', timeStyle: 'short', timeZone: 'UTC' });
   return `${words.format(new Date(at))} UTC`;
-}
-
-function sourceLine(source: string): string {
-  if (source === '') return 'Its source is not given.';
-  return source === COMMON_PRACTICE ? 'Based on common practice.' : `Source: ${source}`;
 }
 
 /** The lane on a sheet of its own, in words and figures as the workspace shows them. */
@@ -89,7 +81,7 @@ export async function receiptPdf(receipt: Receipt, { settings = true } = {}): Pr
     `${destination.name}: the file ${verdict.standing === 'unknown' ? 'could not be judged' : verdict.standing}`,
   );
   line(destinationSentence(destination));
-  line(sourceLine(destination.source));
+  line(sourceSentence(destination));
   sheet.page.moveDown(0.5);
   const columns = [130, 120, 125, WIDTH - 375];
   sheet.row(['Requirement', 'Measured', 'Required', 'Verdict'], columns, 'strong');

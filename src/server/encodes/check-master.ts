@@ -106,12 +106,14 @@ export async function checkMaster(
     let clearing: EncodeResult['clearing'] = null;
     let excess = truePeakExcessDb(peakOf(first), order.limitDbtp);
     let setting = start;
+    let tries = 0;
     const { min } = describe(limiterSettings.shape.ceilingDbtp);
-    for (let tries = 1; tries <= MOST_TRIES && excess > 0 && clearing === null; tries++) {
+    while (tries < MOST_TRIES && excess > 0 && clearing === null) {
       const value = Math.floor((setting.value - excess) / STEP_DB + 1e-6) * STEP_DB;
       setting = { ...setting, value: Math.round(value * 10) / 10 };
       if (setting.value < min) break;
       const again = await encodeLane(order, setting, impulses, { input, master, target: tried });
+      tries++;
       excess = truePeakExcessDb(peakOf(again), order.limitDbtp);
       if (excess === 0) clearing = { ...setting, limitDbtp: order.limitDbtp, truePeakDbtp: peakOf(again) };
       onProgress((tries + 1) / (MOST_TRIES + 1));
@@ -122,7 +124,7 @@ export async function checkMaster(
       hash,
       result: {
         ...{ source: figuresTold(first.source), encode: figuresTold(first.checked.figures), clearing, delayFrames },
-        ...{ frames: order.frames, sampleRate: order.sampleRate },
+        ...{ frames: order.frames, sampleRate: order.sampleRate, limitDbtp: order.limitDbtp, tries },
       },
     };
   } finally {

@@ -55,7 +55,7 @@ export async function startEncodeCheck(
       .onConflict(['mix_id', 'key', 'codec', 'kbps'])
       .merge({ limit_dbtp: limitDbtp })
       .returning<{ id: string; status: string; result: EncodeResult | null }[]>(['id', 'status', 'result']);
-    const again = row.status === 'failed' || (row.result?.clearing && row.result.clearing.limitDbtp !== limitDbtp);
+    const again = row.status === 'failed' || (row.result && row.result.limitDbtp !== limitDbtp);
     if (again)
       await trx('encode_checks')
         .where({ id: row.id })

@@ -40,7 +40,9 @@ export async function createLink(
   const passphrase_hash = passphrase === null ? null : await hashPassword(passphrase);
   return db.transaction(async (trx) => {
     await requireOwn(trx, 'releases', accountId, releaseId, ['id'], { lock: true });
-    const [{ count }] = await trx('listening_links').where({ release_id: releaseId }).count<{ count: string }[]>('id');
+    const [{ count }] = await trx('listening_links')
+      .where({ release_id: releaseId, removed_at: null })
+      .count<{ count: string }[]>('id');
     if (Number(count) >= MOST_LINKS)
       throw new Problem(422, `A release has at most ${MOST_LINKS} links. Delete those that are no longer needed.`);
     const programme = await listeningProgramme(trx, accountId, releaseId, asked);
@@ -88,6 +90,7 @@ export interface LinkRow {
   passphrase_hash: string | null;
   expires_at: Date | null;
   revoked_at: Date | null;
+  removed_at: Date | null;
   download: boolean;
   lossless: boolean;
   handles: boolean;
@@ -134,7 +137,10 @@ async function summaryOf(row: LinkRow): Promise<LinkSummary> {
 /** The links of a release, the newest first. Throws a Problem (404) for another's. */
 export async function listLinks(db: Knex, accountId: string, releaseId: string): Promise<LinkSummary[]> {
   await requireOwn(db, 'releases', accountId, releaseId, ['id']);
-  const rows = await db('listening_links').where({ release_id: releaseId }).orderBy('created_at', 'desc').select();
+  const rows = await db('listening_links')
+    .where({ release_id: releaseId, removed_at: null })
+    .orderBy('created_at', 'desc')
+    .select();
   return Promise.all((rows as LinkRow[]).map(summaryOf));
 }
 
@@ -172,11 +178,11 @@ export async function changeLink(
   });
 }
 
-/** Deletes a link with its files; what was answered through it stays. */
+/** Deletes a link, which ends at once; it can be restored, and what was answered through it stays. */
 export async function removeLink(db: Knex, accountId: string, id: string): Promise<void> {
   await db.transaction(async (trx) => {
     await requireOwn(trx, 'listening_links', accountId, id, ['id'], { lock: true });
-    await trx('listening_links').where({ id }).delete();
+    await trx('listening_links').where({ id }).update({ removed_at: trx.fn.now() });
   });
 }
 

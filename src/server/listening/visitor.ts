@@ -57,7 +57,11 @@ async function workingLink(db: Knex, asking: Asking, token: string): Promise<Lin
     await countGuess(byNetwork(db), keyOf(asking));
     throw new Problem(404, 'There is no listening link at this address. Check that you copied all of it.');
   }
-  if (link.revoked_at !== null || (link.expires_at !== null && link.expires_at.getTime() <= Date.now()))
+  if (
+    link.removed_at !== null ||
+    link.revoked_at !== null ||
+    (link.expires_at !== null && link.expires_at.getTime() <= Date.now())
+  )
     throw new Problem(410, 'This listening link has ended. Ask whoever sent it for a new one.');
   if (link.deleted)
     throw new Problem(

@@ -1,7 +1,9 @@
 import type { Knex } from 'knex';
+import type { Encode } from '../../core/deliver/encode';
 import type { Lane } from '../../core/lane/schema';
 import { chosenVersions } from '../versions/chosen-version';
 import { type MasterSummary, masterSummary, masterSummarySchema } from '../../core/measure/master-summary';
+import { checkedEncodes, type EncodeResult } from '../../contracts/encode-check';
 import type { MasterState } from '../../contracts/release';
 import { stepFiguresSchema } from '../../contracts/version';
 import {
@@ -105,6 +107,7 @@ export async function mastersOf(db: Knex, tracks: readonly ListedTrack[]): Promi
     }),
   );
   const known = await knownOf(db, wanted);
+  const checked = await checksOf(db, wanted);
   await orderMeasurements(
     db,
     wanted.filter(({ key }) => !known.has(key)),
@@ -115,7 +118,10 @@ export async function mastersOf(db: Knex, tracks: readonly ListedTrack[]): Promi
       const checking = status === 'waiting' || status === 'measuring' ? progress : null;
       return [
         trackId,
-        { versionId: id, versionName: name, step, edges: lane.edges ?? null, summary, checking, problem },
+        {
+          ...{ versionId: id, versionName: name, step, edges: lane.edges ?? null, summary, checking, problem },
+          encodes: checkedEncodes(checked.filter((each) => each.key === key)),
+        },
       ];
     }),
   );
@@ -139,6 +145,20 @@ async function knownOf(db: Knex, wanted: readonly { mixId: string; key: string }
     )
     .select<KnownRow[]>('key', 'status', 'progress', 'problem', 'summary');
   return new Map(rows.map((row) => [row.key, { ...row, summary: masterSummarySchema.nullable().parse(row.summary) }]));
+}
+
+/** Finished checks of lanes in encodes. */
+async function checksOf(
+  db: Knex,
+  wanted: readonly { mixId: string; key: string }[],
+): Promise<(Encode & { key: string; result: EncodeResult | null })[]> {
+  return db('encode_checks')
+    .whereIn(
+      ['mix_id', 'key'],
+      wanted.map(({ mixId, key }) => [mixId, key]),
+    )
+    .where({ status: 'finished' })
+    .select('key', 'codec', 'kbps', 'result');
 }
 
 /** Queues the measuring of lanes; one that is queued already stays as it is. */

@@ -68,7 +68,7 @@ const STATUSES: [name: string, query: string][] = [
         when counted.n is null or mixed.n is distinct from counted.n then 'waiting'
         when delivered.n = counted.n then 'delivered'
         when approved.n = counted.n then 'approved'
-        when exists (select from listening_links l where l.release_id = own.id and l.revoked_at is null
+        when exists (select from listening_links l where l.release_id = own.id and l.removed_at is null and l.revoked_at is null
           and (l.expires_at is null or l.expires_at > now())) then 'client'
         else 'working' end as status
       from own left join counted on counted.release_id = own.id left join mixed on mixed.release_id = own.id

@@ -16,6 +16,7 @@ const TABLES = {
   version: 'versions',
   reference: 'reference_tracks',
   destination: 'shelf_destinations',
+  link: 'listening_links',
 } as const;
 
 interface RemovedRow {
@@ -38,6 +39,7 @@ export async function listRemoved(
     version: ['x.name as title', 'owner_track.title as of'],
     reference: ['x.title', db.raw(`'' as "of"`)],
     destination: ['x.name as title', db.raw(`'' as "of"`)],
+    link: ['x.recipient as title', 'owner_release.title as of'],
   } as const;
   const found: RemovedRow[] = [];
   for (const kind of Object.keys(TABLES) as Removable['kind'][]) {
@@ -101,6 +103,7 @@ export async function purgeRemoved(db: Knex, logger: Logger): Promise<void> {
       'reference_tracks',
       'shelf_destinations',
       'notes',
+      'listening_links',
     ] as const) {
       const rows = await trx(table).whereRaw(old).delete();
       if (rows > 0) logger.warn({ table, rows }, 'removed for good what was deleted long ago');

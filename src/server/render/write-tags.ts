@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
-import type { Id3v2Tag, XiphComment } from 'node-taglib-sharp';
+import { imageSize } from 'image-size';
+import type { Id3v2Tag, Mpeg4AppleTag, XiphComment } from 'node-taglib-sharp';
 import {
   ByteVector,
   File,
@@ -8,6 +9,8 @@ import {
   Picture,
   PictureType,
   TagTypes,
+  XiphPicture,
+  type IPicture,
 } from 'node-taglib-sharp';
 import type { Format } from '../../core/deliver/format';
 import type { Tags } from '../../core/deliver/tags';
@@ -25,6 +28,9 @@ export function holdsCover(format: Format): boolean {
 function writeBarcode(file: File, barcode: string): void {
   const xiph = file.getTag(TagTypes.Xiph, false) as XiphComment | undefined;
   xiph?.setFieldAsStrings('BARCODE', barcode);
+  // MP4 has no field for it, but fields that are named freely.
+  const mp4 = file.getTag(TagTypes.Apple, false) as Mpeg4AppleTag | undefined;
+  mp4?.setItunesStrings('copper-lane', 'BARCODE', barcode);
   const id3 = file.getTag(TagTypes.Id3v2, false) as Id3v2Tag | undefined;
   if (!id3) return;
   const frame = Id3v2UserTextInformationFrame.fromDescription('BARCODE');
@@ -34,7 +40,7 @@ function writeBarcode(file: File, barcode: string): void {
 
 /**
  * Writes tags and a cover picture into a finished file; its samples stay as they are. The same tags give the same bytes. What
- * a format has no place for is left out: a cover in WAV, an EAN in MP4.
+ * a format has no place for is left out: a cover in WAV.
  */
 export function writeTags(path: string, format: Format, tags: Tags, cover: Cover | null): void {
   // The ending of its name says nothing here: files under way have another one.
@@ -56,14 +62,22 @@ export function writeTags(path: string, format: Format, tags: Tags, cover: Cover
     tag.trackCount = Number(tags.tracks ?? 0);
     tag.year = Number(tags.date ?? 0);
     if (cover && !wave) {
-      const data = ByteVector.fromByteArray(readFileSync(cover.path));
-      tag.pictures = [Picture.fromFullData(data, PictureType.FrontCover, cover.type, '')];
+      tag.pictures = [pictureOf(cover, format)];
     }
     if (tags.barcode) writeBarcode(file, tags.barcode);
     file.save();
   } finally {
     file.dispose();
   }
+}
+
+/** FLAC keeps the size and depth of a picture beside it; others leave that to whoever reads it. */
+function pictureOf({ path, type }: Cover, format: Format): IPicture {
+  const bytes = readFileSync(path);
+  const picture = Picture.fromFullData(ByteVector.fromByteArray(bytes), PictureType.FrontCover, type, '');
+  if (format !== 'FLAC') return picture;
+  const { width, height } = imageSize(bytes);
+  return Object.assign(XiphPicture.fromPicture(picture), { width, height, colorDepth: 24 });
 }
 
 /** A cover picture in a file. */

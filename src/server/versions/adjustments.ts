@@ -13,7 +13,7 @@ export async function adjustmentsOf(db: Knex, trackIds: readonly string[]): Prom
     .where({ 'v.removed_at': null })
     .select<PlacedAdjustment[]>({
       ...{ versionId: 'a.version_id', destinationId: 'a.destination_id' },
-      ...{ levelDb: 'a.level_db', driveDb: 'a.drive_db' },
+      ...{ levelDb: 'a.level_db', driveDb: 'a.drive_db', step: 'a.step' },
     });
 }
 
@@ -36,7 +36,10 @@ export async function keepAdjustment(
   if (levelDb === 0 && driveDb === 0) await trx('adjustments').where(place).delete();
   else
     await trx('adjustments')
-      .insert({ ...place, level_db: levelDb, drive_db: driveDb })
+      .insert({
+        ...{ ...place, level_db: levelDb, drive_db: driveDb },
+        step: trx('versions').where({ id: versionId }).select('current'),
+      })
       .onConflict(['version_id', 'destination_id'])
       .merge();
 }
@@ -57,11 +60,13 @@ export async function setAdjustment(
   });
 }
 
-/** Gives a copied version what differs of the one it is a copy of. */
+/** Gives a copied version what differs of the one it is a copy of: at its first step, where that is of the lane it is a copy of. */
 export async function copyAdjustments(trx: Knex, from: string, to: string): Promise<void> {
   await trx.raw(
-    `insert into adjustments (version_id, destination_id, level_db, drive_db)
-       select ?::uuid, destination_id, level_db, drive_db from adjustments where version_id = ?`,
+    `insert into adjustments (version_id, destination_id, level_db, drive_db, step)
+       select ?::uuid, a.destination_id, a.level_db, a.drive_db,
+         case when a.step is null then null when a.step = v.current then 0 else -1 end
+       from adjustments a join versions v on v.id = a.version_id where a.version_id = ?`,
     [to, from],
   );
 }

@@ -10,7 +10,7 @@ import { useQuery } from '@tanstack/react-query';
 import Link from 'next/link';
 import { useState } from 'react';
 import { sentenceOf } from '../../core/sentence-of';
-import { describeDestination } from '../../core/deliver/describe';
+import { describeDestination, sourceSentence } from '../../core/deliver/describe';
 import type { Receipt } from '../../core/deliver/receipt';
 import { stageTitle } from '../../core/lane/schema';
 import { edgeWords } from '../../core/sequence/edge-words';
@@ -334,7 +334,7 @@ export function DeliveryView({ deliveryId }: { deliveryId: string }) {
               {data.fileName}
             </Typography>
             <Typography color="textSecondary">
-              {data.destination.name}: {describeDestination(data.destination)}. Source: {data.destination.source}.
+              {data.destination.name}: {describeDestination(data.destination)}. {sourceSentence(data.destination)}
             </Typography>
           </Box>
           <Outcome delivery={data} onChange={() => void refetch()} />

@@ -44,6 +44,9 @@ function Press({ title, onPress, children }: { title: string; onPress: () => voi
   );
 }
 
+/** What a new destination starts as: as a ready-made one, whose source is not that of what is made of it. */
+const BLANK: Destination = { ...readyMade('Streaming')!, source: '' };
+
 /** What is edited: something on the shelf, or something new. */
 interface Edited {
   id: string | null;
@@ -88,7 +91,7 @@ export function DestinationsView() {
         <Button
           variant="contained"
           disabled={!data}
-          onClick={() => data && copy(readyMade('Streaming')!, freeName(data, 'New destination').replace(', copy', ''))}
+          onClick={() => data && copy(BLANK, freeName(data, 'New destination').replace(', copy', ''))}
         >
           New destination
         </Button>

@@ -4,6 +4,7 @@ import CheckIcon from '@mui/icons-material/Check';
 import CloseIcon from '@mui/icons-material/Close';
 import HelpIcon from '@mui/icons-material/HelpOutlineOutlined';
 import Box from '@mui/material/Box';
+import type { AdjustedVerdict } from '../../contracts/adjustment';
 import type { Standing } from '../../core/deliver/requirement';
 import type { Verdict } from '../../core/deliver/verdict';
 import { figure } from './format';
@@ -41,6 +42,11 @@ export function StandingMark({ standing, words }: { standing: Standing; words?: 
       {words ?? word}
     </Box>
   );
+}
+
+/** What misses, or the word of the standing, with the level that it is given, and whether that was set for another lane. */
+export function adjustedWords({ verdict, levelDb, outdated }: AdjustedVerdict): string {
+  return verdictWords(verdict) + changedWords(levelDb) + (outdated ? ', set for an earlier lane' : '');
 }
 
 /** ", lowered 9.0 dB"; nothing where the level stays. */

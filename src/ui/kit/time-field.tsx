@@ -12,6 +12,7 @@ export function TimeField({
   unit,
   onChange,
   width = 130,
+  told,
 }: {
   label: string;
   /** The value as it is shown. */
@@ -19,11 +20,15 @@ export function TimeField({
   unit?: string;
   onChange: (seconds: number) => void;
   width?: number;
+  /** What became of what was typed last, as a sentence. */
+  told?: string | null;
 }) {
   const [typing, setTyping] = useState<string | null>(null);
   const seconds = typing === null ? null : typedTime(typing);
   const wrong = typing !== null && seconds === null;
   const finish = () => {
+    // What can’t be read stays, with what can be typed, until it is mended or given up.
+    if (wrong) return;
     setTyping(null);
     if (seconds !== null && typing !== text) onChange(seconds);
   };
@@ -33,7 +38,7 @@ export function TimeField({
       label={label}
       value={typing ?? text}
       error={wrong}
-      helperText={wrong ? 'Type a time such as 1:23.456 or 2.5' : undefined}
+      helperText={wrong ? 'Type a time such as 1:23.456 or 2.5' : typing === null ? told : undefined}
       onChange={({ target }) => setTyping(target.value)}
       onBlur={finish}
       onKeyDown={(event) => {

@@ -12,7 +12,7 @@ import { Icon } from './icons';
 import styles from './listening.module.css';
 import { NoteSheet } from './note-sheet';
 import { PreferenceSheet } from './preference-sheet';
-import { sendNote, sendWaiting, waitingNotes } from './outbox';
+import { approvedWith, sendAnswer, sendWaiting, waitingAnswers, type Answer } from './outbox';
 import { keptUrls, pathOf, sourceTitle } from './streams';
 import { TrackList } from './track-list';
 import { TrackOutline } from './track-outline';
@@ -27,7 +27,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const [problem, setProblem] = useState<string | null>(null);
   const [noteAt, setNoteAt] = useState<{ trackId: string; title: string; seconds: number } | null>(null);
   const [testing, setTesting] = useState(false);
-  const [waiting, setWaiting] = useState(0);
+  const [waiting, setWaiting] = useState<Answer[]>([]);
   const player = usePlayer(token, page);
   const offline = useOffline();
   const urls = useMemo(() => keptUrls(token, page), [token, page]);
@@ -51,7 +51,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
     // What was written without a connection goes out as soon as there is one.
     if (offline) return;
     void sendWaiting(token).then(() => {
-      setWaiting(waitingNotes(token).length);
+      setWaiting(waitingAnswers(token));
       return refresh();
     });
     sendWaitingProposals().catch((caught: Error) => setProblem(sentenceOf(caught)));
@@ -70,12 +70,17 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
   const saveNote = async (text: string) => {
     if (!noteAt) return;
     const { trackId, seconds } = noteAt;
-    await sendNote(token, { trackId, seconds, text, author });
-    setWaiting(waitingNotes(token).length);
+    await sendAnswer(token, { trackId, seconds, text, author });
+    setWaiting(waitingAnswers(token));
     if (navigator.onLine) await refresh();
   };
   const approve = (trackIds: string[], approved: boolean) =>
-    void tell(ask(`${path}/approvals`, 'PUT', { trackIds, approved, author }));
+    void sendAnswer(token, { trackIds, approved, author })
+      .then(() => setProblem(null))
+      .catch((caught: Error) => setProblem(sentenceOf(caught)))
+      .then(() => setWaiting(waitingAnswers(token)))
+      .then(() => (navigator.onLine ? refresh() : undefined));
+  const shown = { ...page, approved: approvedWith(page.approved, waiting) };
 
   const track = page.tracks.at(index);
   const within = track ? Math.max(0, state.seconds - track.startSeconds) : 0;
@@ -117,10 +122,10 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
             You are offline. {kept ? 'What you hear is kept on this device.' : 'What was loaded can be heard.'}
           </p>
         )}
-        {waiting > 0 && (
+        {waiting.length > 0 && (
           <p role="status" className={styles.card}>
-            {waiting === 1 ? 'One note waits' : `${waiting} notes wait`} on this device and{' '}
-            {waiting === 1 ? 'is' : 'are'} sent when you are connected.
+            {waiting.length === 1 ? 'One answer waits' : `${waiting.length} answers wait`} on this device and{' '}
+            {waiting.length === 1 ? 'is' : 'are'} sent when you are connected.
           </p>
         )}
         {state.broken && !offline && (
@@ -158,7 +163,7 @@ export function ListeningView({ token, page: initial }: { token: string; page: L
             </section>
 
             <TrackList
-              {...{ page, index }}
+              {...{ page: shown, index }}
               onPlay={(i) => {
                 player.seek(page.tracks[i].startSeconds);
                 player.play();

@@ -1,4 +1,4 @@
-import { sendNote, sendWaiting, waitingNotes } from './outbox';
+import { approvedWith, sendAnswer, sendWaiting, waitingAnswers } from './outbox';
 
 const note = (text: string) => ({ trackId: 'a', seconds: 3, text, author: 'Dana' });
 const sent: string[] = [];
@@ -18,38 +18,55 @@ beforeEach(() => {
 
 test('notes written without a connection wait in their order and go out once', async () => {
   answer = offline;
-  await sendNote('t', note('one'));
-  await sendNote('t', note('two'));
-  expect(waitingNotes('t').map(({ text }) => text)).toEqual(['one', 'two']);
+  await sendAnswer('t', note('one'));
+  await sendAnswer('t', note('two'));
+  expect(waitingAnswers('t')).toEqual([note('one'), note('two')]);
   // Another link has an outbox of its own.
-  expect(waitingNotes('u')).toEqual([]);
+  expect(waitingAnswers('u')).toEqual([]);
   await sendWaiting('t');
-  expect(waitingNotes('t')).toHaveLength(2);
+  expect(waitingAnswers('t')).toHaveLength(2);
   sent.length = 0;
   answer = answering(201);
   await sendWaiting('t');
-  expect([sent, waitingNotes('t')]).toEqual([['one', 'two'], []]);
+  expect([sent, waitingAnswers('t')]).toEqual([['one', 'two'], []]);
   await sendWaiting('t');
   expect(sent).toHaveLength(2);
 });
 
 test('what the server refuses is told, and does not wait; an error of the server does', async () => {
   answer = answering(422);
-  await expect(sendNote('t', note('one'))).rejects.toThrow('refused with 422');
-  expect(waitingNotes('t')).toEqual([]);
+  await expect(sendAnswer('t', note('one'))).rejects.toThrow('refused with 422');
+  expect(waitingAnswers('t')).toEqual([]);
   answer = offline;
-  await sendNote('t', note('two'));
+  await sendAnswer('t', note('two'));
   answer = answering(503);
   await sendWaiting('t');
-  expect(waitingNotes('t')).toHaveLength(1);
+  expect(waitingAnswers('t')).toHaveLength(1);
   answer = answering(410);
   await sendWaiting('t');
-  expect(waitingNotes('t')).toEqual([]);
+  expect(waitingAnswers('t')).toEqual([]);
+});
+
+test('an approval waits as a note does, and shows at once', async () => {
+  const approval = (approved: boolean) => ({ trackIds: ['a', 'b'], approved, author: 'Dana' });
+  answer = offline;
+  await sendAnswer('t', note('one'));
+  await sendAnswer('t', approval(true));
+  expect(approvedWith(['c'], waitingAnswers('t'))).toEqual(['c', 'a', 'b']);
+  expect(approvedWith(['a', 'c'], [approval(false)])).toEqual(['c']);
+  const paths: string[] = [];
+  global.fetch = ((path: string, { method }: { method: string }) => {
+    paths.push(`${method} ${path}`);
+    return answering(204)();
+  }) as unknown as typeof fetch;
+  await sendWaiting('t');
+  expect(paths).toEqual(['POST /api/listening/t/notes', 'PUT /api/listening/t/approvals']);
+  expect(waitingAnswers('t')).toEqual([]);
 });
 
 test('an outbox that was tampered with is empty', () => {
   localStorage.setItem('copper-lane-outbox-t', '{');
-  expect(waitingNotes('t')).toEqual([]);
+  expect(waitingAnswers('t')).toEqual([]);
   localStorage.setItem('copper-lane-outbox-t', '{"a":1}');
-  expect(waitingNotes('t')).toEqual([]);
+  expect(waitingAnswers('t')).toEqual([]);
 });

@@ -16,12 +16,11 @@ import { sentenceOf } from '../../core/sentence-of';
 import type { NewDeliveries } from '../../contracts/delivery';
 import type { ReleaseDetail } from '../../contracts/release';
 import { describeDestination } from '../../core/deliver/describe';
-import { masterFacts } from '../../core/deliver/master-facts';
 import { judgeAtDelivery, type AtDelivery } from '../../core/deliver/verdict';
 import { DeliveryState } from '../kit/delivery-state';
 import { change, count } from '../kit/format';
 import { StandingMark, verdictWords } from '../kit/standing';
-import { tagsOfTrack } from './tags-of-track';
+import { factsOfTrack } from './facts-of-track';
 
 interface Cell {
   key: string;
@@ -39,8 +38,8 @@ function cellsOf(release: ReleaseDetail, adjust: boolean): Map<string, Cell> {
   for (const track of release.tracks) {
     const { id: trackId, mix, master } = track;
     if (!master || !mix) continue;
-    const { summary, versionId, edges } = master;
-    const facts = summary && masterFacts(summary, mix, { tags: tagsOfTrack(release, track), edges });
+    const { versionId } = master;
+    const facts = factsOfTrack(release, track);
     for (const { id: destinationId, settings } of destinations) {
       const key = `${trackId} ${destinationId}`;
       const at = facts && judgeAtDelivery(settings, facts, adjust);

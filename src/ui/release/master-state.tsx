@@ -5,40 +5,35 @@ import LinearProgress from '@mui/material/LinearProgress';
 import Typography from '@mui/material/Typography';
 import Link from 'next/link';
 import type { LatestDelivery } from '../../contracts/delivery';
-import { adjustmentAmong } from '../../contracts/adjustment';
-import type { MasterState as State, MixSummary, ReleaseDetail } from '../../contracts/release';
-import { atLevel } from '../../core/deliver/facts';
-import { masterFacts } from '../../core/deliver/master-facts';
-import type { Tags } from '../../core/deliver/tags';
-import { judge } from '../../core/deliver/verdict';
+import { adjustedVerdict, adjustmentAmong } from '../../contracts/adjustment';
+import type { MasterState as State, ReleaseDetail } from '../../contracts/release';
+import type { Facts } from '../../core/deliver/facts';
 import { reading } from '../../core/measure/reading';
 import { DeliveryState } from '../kit/delivery-state';
 import { dateAndTime } from '../kit/format';
 import { ReadingRow } from '../kit/reading-row';
-import { changedWords, StandingMark, verdictWords } from '../kit/standing';
+import { adjustedWords, StandingMark } from '../kit/standing';
 import { OutlinePicture } from './outline-picture';
 
 /** The master of a track without opening it: its waveform, its figures, and what it is for each destination. */
 export function MasterState({
   title,
   master,
-  mix,
+  facts,
   destinations,
   adjustments,
-  tags,
   deliveries,
 }: {
   title: string;
   master: State;
-  mix: MixSummary;
+  /** Null until it was measured. */
+  facts: Facts | null;
   destinations: ReleaseDetail['destinations'];
   adjustments: ReleaseDetail['adjustments'];
-  /** What a file of it says about itself. */
-  tags: Tags;
   deliveries: LatestDelivery[];
 }) {
-  const { summary, checking, problem, versionId, versionName } = master;
-  if (!summary) {
+  const { summary, checking, problem, versionId, versionName, step } = master;
+  if (!summary || !facts) {
     return (
       <Box component="section" aria-label={`Master of ${title}`} sx={{ minHeight: 64 }}>
         <Typography color={problem ? 'error' : 'textSecondary'}>
@@ -54,7 +49,6 @@ export function MasterState({
       </Box>
     );
   }
-  const facts = masterFacts(summary, mix, { tags, edges: master.edges });
   return (
     <Box
       component="section"
@@ -86,8 +80,7 @@ export function MasterState({
         <caption style={{ position: 'absolute', clipPath: 'inset(50%)' }}>{`Verdicts of ${versionName}`}</caption>
         <tbody>
           {destinations.map(({ id, settings }) => {
-            const { levelDb } = adjustmentAmong(adjustments, versionId, id);
-            const verdict = judge(settings, atLevel(facts, levelDb));
+            const held = adjustedVerdict(settings, facts, adjustmentAmong(adjustments, versionId, id), step);
             const delivery = deliveries.find(({ destination }) => destination === settings.name);
             return (
               <tr key={id}>
@@ -95,7 +88,7 @@ export function MasterState({
                   {settings.name}
                 </Box>
                 <td>
-                  <StandingMark standing={verdict.standing} words={verdictWords(verdict) + changedWords(levelDb)} />
+                  <StandingMark standing={held.verdict.standing} words={adjustedWords(held)} />
                 </td>
                 <Box component="td" sx={{ whiteSpace: 'nowrap' }}>
                   {delivery && (

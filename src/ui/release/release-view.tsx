@@ -50,7 +50,7 @@ import { ParticularsDialog, RELEASE_FIELDS } from './particulars-dialog';
 import { LinksDialog } from './links/links-dialog';
 import { LoudnessChart } from './loudness-chart';
 import { ReleaseDestinationsDialog } from './release-destinations-dialog';
-import { tagsOfTrack } from './tags-of-track';
+import { factsOfTrack } from './facts-of-track';
 import { TrackCard, type TrackActions, UploadStrip } from './track-card';
 
 const POLL_MS = 700;
@@ -275,7 +275,7 @@ export function ReleaseView({ releaseId }: { releaseId: string }) {
                   releaseId={releaseId}
                   destinations={data.destinations}
                   adjustments={data.adjustments}
-                  tags={tagsOfTrack(data, track)}
+                  facts={factsOfTrack(data, track)}
                   last={i === data.tracks.length - 1}
                   uploads={uploads.filter(({ trackId }) => trackId === track.id)}
                   actions={actionsOn(track)}

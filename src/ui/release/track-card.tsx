@@ -34,7 +34,7 @@ import { IntakeFigures } from './intake-figures';
 import { MasterState } from './master-state';
 import { MoveTrackDialog } from './move-track-dialog';
 import { MixList } from './mix-list';
-import type { Tags } from '../../core/deliver/tags';
+import type { Facts } from '../../core/deliver/facts';
 import { ParticularsDialog, TRACK_FIELDS } from './particulars-dialog';
 
 /** An upload under way, or why it failed. */
@@ -166,7 +166,7 @@ export function TrackCard({
   releaseId,
   destinations,
   adjustments,
-  tags,
+  facts,
   last,
   uploads,
   actions,
@@ -175,8 +175,8 @@ export function TrackCard({
   releaseId: string;
   destinations: ReleaseDetail['destinations'];
   adjustments: ReleaseDetail['adjustments'];
-  /** What a file of it says about itself. */
-  tags: Tags;
+  /** Of its master; null until it was measured. */
+  facts: Facts | null;
   last: boolean;
   uploads: UploadRow[];
   actions: TrackActions;
@@ -274,9 +274,7 @@ export function TrackCard({
       {mixes.map((each) => (
         <MixState key={each.id} mix={each} onRemove={only ? actions.cancel : () => actions.removeMix(each)} />
       ))}
-      {report && master && (
-        <MasterState {...{ title, master, destinations, adjustments, deliveries, tags }} mix={mix!} />
-      )}
+      {report && master && <MasterState {...{ title, master, destinations, adjustments, deliveries, facts }} />}
       {track.approval && <ApprovalLine approval={track.approval} />}
       {report && <FindingsList findings={report.findings} />}
       {report && <SendBack title={title} fileName={mix!.fileName} findings={report.findings} />}

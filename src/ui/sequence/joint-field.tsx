@@ -3,6 +3,7 @@
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
+import { useEffect, useState } from 'react';
 import { FADE_SHAPE_TEXTS } from '../../core/sequence/edge-words';
 import { FADE_SHAPES } from '../../core/sequence/edges';
 import { DISC_FRAMES, jointSchema, USUAL_JOINT, type Joint } from '../../core/sequence/joint';
@@ -35,24 +36,33 @@ function jointOf(kind: Kind, before: Joint): Joint {
   return { kind: 'crossfade', discFrames, shape: kind };
 }
 
-/** How a track follows the one before it. */
+/** How a track follows the one before it. What is chosen shows at once, before the server has answered. */
 export function JointField({
   title,
-  joint,
+  joint: saved,
   onChange,
 }: {
   title: string;
   joint: Joint;
   onChange: (joint: Joint) => void;
 }) {
+  const [chosen, setChosen] = useState<Joint | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const joint = chosen ?? saved;
   const kind = kindOf(joint);
+  // Also where the server refused it: then the saved one comes again.
+  useEffect(() => setChosen(null), [saved]);
+  const choose = (next: Joint) => {
+    setChosen(next);
+    onChange(next);
+  };
   return (
     <Box sx={{ display: 'flex', gap: 0.75, alignItems: 'flex-start' }}>
       <Select
         size="small"
         value={kind}
         inputProps={{ 'aria-label': `How “${title}” follows` }}
-        onChange={({ target }) => onChange(jointOf(target.value, joint))}
+        onChange={({ target }) => choose(jointOf(target.value, joint))}
         sx={{ width: 132, fontSize: 13 }}
       >
         {KINDS.map(({ value, title: name }) => (
@@ -67,9 +77,14 @@ export function JointField({
           text={(joint.discFrames / DISC_FRAMES).toFixed(2)}
           unit="s"
           width={92}
+          told={problem}
           onChange={(seconds) => {
-            const read = jointSchema.safeParse({ ...joint, discFrames: discFramesOfSeconds(seconds) });
-            if (read.success) onChange(read.data);
+            const discFrames = discFramesOfSeconds(seconds);
+            const read = jointSchema.safeParse({ ...joint, discFrames });
+            if (!read.success) return setProblem(read.error.issues[0].message);
+            const rounded = Math.abs(discFrames / DISC_FRAMES - seconds) > 0.0005;
+            setProblem(rounded ? `${discFrames} frames of a disc: ${(discFrames / DISC_FRAMES).toFixed(3)} s` : null);
+            choose(read.data);
           }}
         />
       )}

@@ -7,15 +7,12 @@ import IconButton from '@mui/material/IconButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Link from 'next/link';
-import { adjustmentAmong } from '../../contracts/adjustment';
+import { adjustedVerdict, adjustmentAmong } from '../../contracts/adjustment';
 import type { ChangeTrack, ReleaseDetail, TrackSummary } from '../../contracts/release';
-import { atLevel } from '../../core/deliver/facts';
-import { masterFacts } from '../../core/deliver/master-facts';
-import { judge } from '../../core/deliver/verdict';
 import { ActionsMenu } from '../kit/actions-menu';
 import { change, clock, figure } from '../kit/format';
-import { StandingMark } from '../kit/standing';
-import { tagsOfTrack } from '../release/tags-of-track';
+import { adjustedWords, StandingMark } from '../kit/standing';
+import { factsOfTrack } from '../release/facts-of-track';
 import { FIGURE_FACE } from '../theme/theme';
 import { JointField } from './joint-field';
 import { SEQUENCE_RATE, type LaidOutTrack } from './sequence';
@@ -76,11 +73,10 @@ export function SequenceTable({
         </thead>
         <tbody>
           {tracks.map((track, i) => {
-            const { id, title, position, versions, master, mix, joint } = track;
+            const { id, title, position, versions, master, joint } = track;
             const place = laidOut.find((each) => each.track.id === id)?.place;
             const summary = master?.summary;
-            const facts =
-              summary && mix && masterFacts(summary, mix, { tags: tagsOfTrack(release, track), edges: master.edges });
+            const facts = factsOfTrack(release, track);
             const lufs = summary?.integratedLufs ?? null;
             return (
               <tr key={id}>
@@ -132,13 +128,13 @@ export function SequenceTable({
                   )}
                 </Box>
                 {destinations.map(({ id: destinationId, settings }) => {
-                  const { levelDb } = adjustmentAmong(adjustments, master?.versionId ?? '', destinationId);
-                  const verdict = facts && judge(settings, atLevel(facts, levelDb));
+                  const adjustment = adjustmentAmong(adjustments, master?.versionId ?? '', destinationId);
+                  const held = facts && master && adjustedVerdict(settings, facts, adjustment, master.step);
                   return (
-                    <td key={destinationId} title={verdict?.remedies.join(' ')}>
+                    <td key={destinationId} title={held?.verdict.remedies.join(' ')}>
                       <StandingMark
-                        standing={verdict?.standing ?? 'unknown'}
-                        words={verdict ? undefined : 'checking'}
+                        standing={held?.verdict.standing ?? 'unknown'}
+                        words={held ? (held.outdated ? adjustedWords(held) : undefined) : 'checking'}
                       />
                     </td>
                   );

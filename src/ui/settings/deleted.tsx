@@ -16,6 +16,7 @@ const KIND_TITLES: Record<Removable['kind'], string> = {
   version: 'Version',
   reference: 'Reference',
   destination: 'Destination',
+  link: 'Listening link',
 };
 
 /** What was deleted lately, to be restored. */

@@ -95,7 +95,9 @@ export function SignInView({ demo, first, next }: { demo: SignIn | null; first: 
         </Typography>
         {demo && (
           <Paper variant="outlined" sx={{ p: 2, mb: 2 }}>
-            <Typography variant="h3">Take a look first</Typography>
+            <Typography variant="h3" component="h2">
+              Take a look first
+            </Typography>
             <Typography color="textSecondary" sx={{ mb: 1.5 }}>
               The demo has music made for a small planetarium, with faults to find.
             </Typography>

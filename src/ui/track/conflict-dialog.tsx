@@ -12,11 +12,16 @@ import Typography from '@mui/material/Typography';
 import { useEffect, useState } from 'react';
 import { sentenceOf } from '../../core/sentence-of';
 import type { VersionState } from '../../contracts/version';
-import { stageTitle, type Lane } from '../../core/lane/schema';
+import { sameData } from '../../core/lane/same-data';
+import { stageTitle, type Lane, type Stage } from '../../core/lane/schema';
+import { stageWords } from '../../core/lane/stage-words';
 import { count } from '../kit/format';
 import { useEditor, useLane } from './context';
 
-function LaneWords({ title, last, lane }: { title: string; last: string; lane: Lane }) {
+/** The stages of a lane; where they differ from those of another, in full. */
+function LaneWords({ title, last, lane, other }: { title: string; last: string; lane: Lane; other?: Lane }) {
+  const same = (stage: Stage) => other?.stages.some((each) => sameData(each, stage)) ?? true;
+  const differing = lane.stages.filter((stage) => !same(stage));
   return (
     <Box component="section" aria-label={title}>
       <Typography variant="h3">{title}</Typography>
@@ -24,6 +29,14 @@ function LaneWords({ title, last, lane }: { title: string; last: string; lane: L
       <Typography>
         {lane.stages.map((stage) => `${stageTitle(stage)}${stage.on ? '' : ' (off)'}`).join(' → ') || 'No stages'}
       </Typography>
+      {differing.map((stage) => (
+        <Box key={stage.id} sx={{ mt: 0.5, fontSize: 12.5 }}>
+          <b>{stageTitle(stage)}</b>
+          {stageWords(stage).map((words) => (
+            <div key={words}>{words}</div>
+          ))}
+        </Box>
+      ))}
     </Box>
   );
 }
@@ -50,9 +63,10 @@ export function ConflictDialog() {
           title={`Here, ${count(unsaved.length, 'step')} not saved`}
           last={unsaved.at(-1) ?? 'none'}
           lane={lane}
+          other={theirs?.lane}
         />
         {theirs ? (
-          <LaneWords title="In the other window" last={theirs.undo ?? 'none'} lane={theirs.lane} />
+          <LaneWords title="In the other window" last={theirs.undo ?? 'none'} lane={theirs.lane} other={lane} />
         ) : (
           !problem && <LinearProgress aria-label="Loading the other lane" />
         )}

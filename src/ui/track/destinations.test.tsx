@@ -7,7 +7,7 @@ import { Destinations } from './destinations';
 const destinations = READY_MADE.slice(0, 3).map((settings, i) => ({ id: String(i), settings, newer: null }));
 const details = { destinations, deliveries: [], adjustments: [], mix: { source: { sampleRate: 44100 }, report: null } };
 const shown = (measurements: object, more: object = {}) => {
-  const lane = { version: { id: 'v', lane: EMPTY_LANE } };
+  const lane = { version: { id: 'v', step: 3, lane: EMPTY_LANE } };
   const { inside } = editorStub({ track: { details: { ...details, ...more } }, lane, measurements });
   render(<Destinations />, { wrapper: inside });
 };
@@ -43,7 +43,7 @@ test('a master that is too loud misses in words, with what to do; before that, n
 
 test('the verdict is that of the level which the version has for the destination', () => {
   const loud = { measurement: { master: { integratedLufs: -9, truePeakDbtp: -1 }, joints: [] } };
-  const lowered = { levelDb: -5, driveDb: 1.5, versionId: 'v', destinationId: '0' };
+  const lowered = { levelDb: -5, driveDb: 1.5, versionId: 'v', destinationId: '0', step: 3 };
   const card = () => within(screen.getByRole('article', { name: destinations[0].settings.name }));
   shown(loud, { adjustments: [{ ...lowered, versionId: 'another' }] });
   expect(card().queryByText('meets')).toBeNull();
@@ -52,6 +52,10 @@ test('the verdict is that of the level which the version has for the destination
   shown(loud, { adjustments: [lowered] });
   expect(card().getByText('Level −5.0 dB, drive +1.5 dB')).toBeTruthy();
   expect(card().getByText('−14.0 LUFS')).toBeTruthy();
+  expect(card().queryByText('set for an earlier lane')).toBeNull();
+  document.body.innerHTML = '';
+  shown(loud, { adjustments: [{ ...lowered, step: 2 }] });
+  expect(card().getByText('set for an earlier lane')).toBeTruthy();
 });
 
 test('deliveries stand with their day and time and how they ended; the newest four only', () => {

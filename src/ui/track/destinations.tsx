@@ -12,11 +12,10 @@ import type { Destination } from '../../core/deliver/destination';
 import { describeDestination } from '../../core/deliver/describe';
 import { encodeName, sameEncode } from '../../core/deliver/encode';
 import { truePeakExcessDb } from '../../core/deliver/true-peak-limit';
-import { judge, type Verdict } from '../../core/deliver/verdict';
+import type { Verdict } from '../../core/deliver/verdict';
 import { louder } from '../../core/measure/intake-report';
 import { reading } from '../../core/measure/reading';
-import type { Adjustment } from '../../contracts/adjustment';
-import { atLevel } from '../../core/deliver/facts';
+import { adjustedVerdict, isOutdated, type Adjustment } from '../../contracts/adjustment';
 import { DeliveryState } from '../kit/delivery-state';
 import { change, dateAndTime, figure } from '../kit/format';
 import { HIDDEN } from '../kit/hidden';
@@ -103,7 +102,18 @@ function PassageEncode({ encode }: { encode: Destination['encodes'][number] }) {
 }
 
 /** What of the version differs for a destination, and the press that takes it away. */
-function AdjustmentLine({ id, name, adjustment }: { id: string; name: string; adjustment: Adjustment }) {
+function AdjustmentLine({
+  id,
+  name,
+  adjustment,
+  outdated,
+}: {
+  id: string;
+  name: string;
+  adjustment: Adjustment;
+  /** It was set for another lane. */
+  outdated: boolean;
+}) {
   const editor = useEditor();
   const versionId = useLane((state) => state.version.id);
   const { levelDb, driveDb } = adjustment;
@@ -117,7 +127,10 @@ function AdjustmentLine({ id, name, adjustment }: { id: string; name: string; ad
       title="For this destination only; set where it is delivered, and part of this version. The verdict is that of the level; what another drive comes to is measured when it is delivered."
       sx={{ display: 'flex', alignItems: 'baseline', justifyContent: 'space-between', gap: 1, fontSize: 12.5 }}
     >
-      <span>{parts.join(', ')}</span>
+      <span>
+        {parts.join(', ')}
+        {outdated && <Box sx={{ color: 'warning.main' }}>set for an earlier lane</Box>}
+      </span>
       <Button
         size="small"
         color="inherit"
@@ -134,7 +147,9 @@ function DestinationCard({ id, destination }: { id: string; destination: Destina
   const measurement = useMeasurements((state) => state.measurement);
   const facts = useMasterFacts(measurement?.master);
   const adjustment = useAdjustments()(id);
-  const verdict = facts && judge(destination, atLevel(facts, adjustment.levelDb));
+  const step = useLane((state) => state.version.step);
+  const held = facts && adjustedVerdict(destination, facts, adjustment, step);
+  const verdict = held?.verdict ?? null;
   const stale = useStale();
   const [meeting, setMeeting] = useState(false);
   return (
@@ -155,7 +170,7 @@ function DestinationCard({ id, destination }: { id: string; destination: Destina
       <Typography color="textSecondary" sx={{ fontSize: 12, mb: 0.5 }}>
         {describeDestination(destination)}
       </Typography>
-      <AdjustmentLine {...{ id, adjustment }} name={destination.name} />
+      <AdjustmentLine {...{ id, adjustment }} outdated={isOutdated(adjustment, step)} name={destination.name} />
       {verdict && <Requirements verdict={verdict} stale={stale} />}
       {destination.encodes.map((encode) => (
         <PassageEncode key={encodeName(encode)} encode={encode} />
@@ -207,10 +222,11 @@ export function DestinationsButton() {
   const share = useMeasurements((state) => state.share);
   const [open, setOpen] = useState(false);
   const adjustmentFor = useAdjustments();
+  const step = useLane((state) => state.version.step);
   const met =
     facts && share === null
       ? destinations.filter(
-          ({ id, settings }) => judge(settings, atLevel(facts, adjustmentFor(id).levelDb)).standing === 'meets',
+          ({ id, settings }) => adjustedVerdict(settings, facts, adjustmentFor(id), step).verdict.standing === 'meets',
         )
       : null;
   return (

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
+import { checkedEncodes } from '../../contracts/encode-check';
 import type { Facts } from '../../core/deliver/facts';
 import { masterFacts } from '../../core/deliver/master-facts';
-import { louder } from '../../core/measure/intake-report';
 import type { ProgrammeReading } from '../../engine/measure/measurement';
 import { useEncodes, useLane, useTrack } from './context';
 
@@ -16,9 +16,6 @@ export function useMasterFacts(master: ProgrammeReading | null | undefined): Fac
   const checks = useEncodes((state) => state.checks);
   return useMemo(() => {
     if (!master || !mix) return null;
-    const encodes = checks.flatMap(({ codec, kbps, result }) =>
-      result ? [{ codec, kbps, truePeakDbtp: louder(result.encode.truePeaksDbtp) ?? -Infinity }] : [],
-    );
-    return { ...masterFacts(master, mix, { tags, edges }), encodes };
+    return masterFacts(master, mix, { tags, edges, encodes: checkedEncodes(checks) });
   }, [master, mix, tags, edges, checks]);
 }

@@ -22,6 +22,7 @@ import {
 import type { ReleaseDetail } from '../../../contracts/release';
 import { api, send } from '../../api';
 import { count, dateAndTime } from '../../kit/format';
+import { offerUndo } from '../../kit/undo-store';
 import { NewLinkForm } from './new-link-form';
 
 const POLL_MS = 700;
@@ -154,6 +155,13 @@ export function LinksDialog({ release, onClose }: { release: ReleaseDetail; onCl
       .then(() => setProblem(null))
       .catch((caught: Error) => setProblem(sentenceOf(caught)))
       .finally(() => void refresh());
+  const remove = async ({ id, recipient }: LinkSummary) => {
+    await send(`/api/links/${id}`, { method: 'DELETE' });
+    const body = { kind: 'link', id };
+    offerUndo(`The link for ${recipient} is deleted`, () =>
+      then(send('/api/removed/restored', { method: 'POST', body })),
+    );
+  };
   const create = async (body: NewLink) => {
     await api(createdLinkSchema, path, { method: 'POST', body });
     setMaking(false);
@@ -185,7 +193,7 @@ export function LinksDialog({ release, onClose }: { release: ReleaseDetail; onCl
               key={link.id}
               link={link}
               onChange={(body) => then(send(`/api/links/${link.id}`, { method: 'PATCH', body }))}
-              onRemove={() => then(send(`/api/links/${link.id}`, { method: 'DELETE' }))}
+              onRemove={() => then(remove(link))}
             />
           ))
         )}

@@ -183,7 +183,8 @@ export function BetweenSamplesDialog({ onClose }: { onClose: () => void }) {
         ))}
         <Box sx={{ fontSize: 13, color: 'text.secondary' }}>
           Dots are samples. The line is what a converter, an encoder or a change of the sample rate makes of them; it
-          can be over full scale although no sample is.
+          can be over full scale although no sample is. Its peaks are read off the line itself; verdicts read them by
+          the 48-tap filter of ITU-R BS.1770, which can be some hundredths of a dB apart.
         </Box>
       </DialogContent>
       <DialogActions>

@@ -226,9 +226,9 @@ export class Candidates {
   }
 
   private fetch(what: Candidate, workshop: Workshop, way: OnItsWay): Promise<HeardSource> {
-    if (what.kind === 'mix' || what.kind === 'track' || what.kind === 'delivery' || what.kind === 'reference')
-      return fetchSource(what, this.known.details, workshop, way);
-    return Promise.reject(new Error('This version is no longer there. Reload the page.'));
+    if (what.kind === 'edited' || what.kind === 'without' || what.kind === 'version')
+      return Promise.reject(new Error('This version is no longer there. Remove the candidate.'));
+    return fetchSource(what, this.known.details, workshop, way);
   }
 
   private arrived(id: string, working: Working, heard: HeardSource): void {

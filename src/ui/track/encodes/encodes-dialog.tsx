@@ -73,12 +73,21 @@ function Figures({ result: { source, encode } }: { result: EncodeResult }) {
 /** What keeps an encode within its limit, and the press that does it. */
 function Clearing({ result, limitDbtp, onDone }: { result: EncodeResult; limitDbtp: number; onDone: () => void }) {
   const editor = useEditor();
-  const { clearing, encode } = result;
+  const { clearing, encode, tries } = result;
   const stages = useLane((state) => state.version.lane.stages);
   if (truePeakExcessDb(louder(encode.truePeaksDbtp) ?? -Infinity, limitDbtp) === 0)
     return <Box>It stays within {figure(limitDbtp)} dBTP.</Box>;
+  if (result.limitDbtp !== limitDbtp)
+    return <Box>It is over {figure(limitDbtp)} dBTP. Check it again to find what keeps it within that.</Box>;
   if (!clearing)
-    return <Box>No ceiling that is low enough was found in four tries: lower the level, or choose a higher rate.</Box>;
+    return (
+      <Box>
+        {tries === 0
+          ? 'The ceiling can’t be set any lower'
+          : `No ceiling that is low enough was found in ${tries} ${tries === 1 ? 'try' : 'tries'}`}
+        : lower the level, or choose a higher rate.
+      </Box>
+    );
   const found = `checked: ${figure(clearing.truePeakDbtp)} dBTP`;
   if (clearing.stage === null)
     return (

@@ -30,6 +30,7 @@ import { StandingMark } from '../../kit/standing';
 import { useEditor, useEncodes, useLane, useMeasurements, useTrack } from '../context';
 import { growthOf } from './growth';
 import { meetOthers, outcomeOf, type TrackOutcome } from './meet-release';
+import { OtherDestinations } from './other-destinations';
 import { MEANS_HELP, movement, obstacleWords } from './words';
 
 /** What is known of encodes of the open master. */
@@ -89,6 +90,7 @@ export function MeetDialog({ destination, onClose }: { destination: Destination;
   }, [editor, lane, master, destination, maxDbtp]);
 
   const [first, second] = proposals ?? [];
+  const chosen = proposals?.find(({ hold }) => hold.means === means);
   const cleanest = !second?.met || first.cost.distortionDb < second.cost.distortionDb - 0.1;
   const still = first?.met && proposals?.every(({ hold, value }) => !hold.stageId || value === hold.value);
   const take = (meeting: Meeting) => {
@@ -96,7 +98,7 @@ export function MeetDialog({ destination, onClose }: { destination: Destination;
     onClose();
   };
   const solve = async () => {
-    const hold = proposals?.find((each) => each.hold.means === means)?.hold;
+    const hold = chosen?.hold;
     if (!runner || !hold) return;
     setBusy(true);
     setNearest(null);
@@ -110,7 +112,7 @@ export function MeetDialog({ destination, onClose }: { destination: Destination;
     setBusy(false);
   };
   const solveAll = async () => {
-    const hold = proposals?.find((each) => each.hold.means === means)?.hold;
+    const hold = chosen?.hold;
     if (!runner || !hold) return;
     const told: TrackOutcome[] = [];
     const tell = (outcome: TrackOutcome) => setOutcomes([...(told.push(outcome), told)]);
@@ -184,6 +186,7 @@ export function MeetDialog({ destination, onClose }: { destination: Destination;
             Figures are of the loudest passage; the solution is measured over the whole track.
           </Box>
         )}
+        {chosen && !outcomes && <OtherDestinations met={destination} reading={chosen.reading} />}
         {outcomes && (
           <Box component="ul" aria-label="What became of each track" sx={{ m: 0, mt: 1.5, pl: 0, listStyle: 'none' }}>
             {outcomes.map(({ title, met, sentence }) => (

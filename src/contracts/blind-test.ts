@@ -33,7 +33,7 @@ export const blindAnswerSchema = z.strictObject({
   trial: z.int().min(0),
   answer: z.union([
     z.strictObject({ choice: z.literal([0, 1]) }),
-    z.strictObject({ grades: z.array(grade).max(LETTERS.length) }),
+    z.strictObject({ grades: z.array(grade).max(LETTERS.length).readonly() }),
   ]),
 });
 export type GivenBlindAnswer = z.infer<typeof blindAnswerSchema>;
@@ -56,6 +56,8 @@ export const blindTestSchema = z.object({
   result: blindResultSchema.nullable(),
   /** After the end: for each trial, which name each letter was, as places in `names`. */
   assignment: z.array(z.array(z.number())).nullable(),
+  /** After the end: what was answered in each trial. */
+  answers: z.array(blindAnswerSchema.shape.answer).nullable(),
 });
 export type BlindTest = z.infer<typeof blindTestSchema>;
 

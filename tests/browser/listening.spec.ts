@@ -116,6 +116,11 @@ test('a blind test by keyboard: nothing tells the letters apart but what is hear
   // Programme, ribbon and meters are gone with everything else.
   await expect(page.locator('canvas')).toHaveCount(0);
   expect(await violations(page, 'a blind test', 'main')).toEqual([]);
+  // A letter that was chosen and did not sound was not heard.
+  await page.keyboard.press('x');
+  await expect(page.getByRole('button', { name: 'X', exact: false, pressed: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'X is A (1)' })).toBeDisabled();
+  await page.keyboard.press('a');
   await page.keyboard.press('Space');
   for (let trial = 1; trial <= 5; trial++) {
     await expect(page.getByRole('heading', { name: `Trial ${trial} of 5` })).toBeVisible();
@@ -134,7 +139,7 @@ test('a blind test by keyboard: nothing tells the letters apart but what is hear
   await page.getByRole('button', { name: 'Save as text' }).click();
   const text = readFileSync(await (await saving).path(), 'utf8');
   expect(text).toContain('blind test of “Mix 1, untouched” and “Reference: Other”');
-  expect(text).toMatch(/Trial 5: X was “(Mix 1, untouched|Reference: Other)”/);
+  expect(text).toMatch(/Trial 5: X was “(Mix 1, untouched|Reference: Other)”; answered “\1”/);
   // Back in the workspace the candidates play again, and the test is kept with the track.
   await page.getByRole('button', { name: 'Back to the track' }).click();
   await expect(dialog.getByRole('region', { name: 'Tests of this track' })).toContainText('5 of 5 right.');

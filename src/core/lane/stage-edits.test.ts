@@ -1,5 +1,13 @@
+import type { StageKind } from '../stages/registry';
 import { MAX_STAGES, newStage, type Stage } from './schema';
-import { neighbourOf, placeFor, withStageChanged, withStageMoved, withStagesAt } from './stage-edits';
+import {
+  beforeLastLimiters,
+  neighbourOf,
+  placeFor,
+  withStageChanged,
+  withStageMoved,
+  withStagesAt,
+} from './stage-edits';
 
 const trim = (id: string) => newStage('trim', id);
 const limiter = newStage('limiter', 'l');
@@ -49,4 +57,13 @@ test('what comes from another lane stays ahead of the limiter at the end, unless
   expect(placeFor([...abc, limiter], newStage('limiter', 'x'))).toBe(4);
   expect(placeFor([limiter, ...abc], trim('x'))).toBe(4);
   expect(placeFor([], trim('x'))).toBe(0);
+});
+
+test('an equalizer of the whole goes before all limiters that end the lane, and after everything else', () => {
+  const laneOf = (...kinds: StageKind[]) => kinds.map((kind, i) => newStage(kind, String(i)));
+  expect(beforeLastLimiters(laneOf('trim', 'limiter', 'limiter'))).toBe(1);
+  expect(beforeLastLimiters(laneOf('trim', 'limiter'))).toBe(1);
+  expect(beforeLastLimiters(laneOf('limiter', 'trim'))).toBe(2);
+  expect(beforeLastLimiters(laneOf('limiter', 'limiter'))).toBe(0);
+  expect(beforeLastLimiters([])).toBe(0);
 });

@@ -45,6 +45,7 @@ function testOf(row: TestRow): BlindTest {
     sampleRate: sample_rate,
     createdAt: created_at.toISOString(),
     assignment: assignment && assignment.map((places) => [...places]),
+    answers: assignment && answers,
   };
 }
 

@@ -5,6 +5,7 @@ import Button from '@mui/material/Button';
 import Link from 'next/link';
 import type { ReactNode } from 'react';
 import { send } from '../api';
+import { useFocusOnEntry } from './focus-on-entry';
 import { Mark } from './mark';
 import { focusOn, SkipLinks } from './skip-links';
 import { ThemeSwitch } from './theme-switch';
@@ -70,6 +71,7 @@ const SHELVES = [
 
 /** Head and body of the pages around the workspace. */
 export function Page({ crumbs, actions, children }: { crumbs: Crumb[]; actions?: ReactNode; children: ReactNode }) {
+  useFocusOnEntry();
   return (
     <Box sx={{ minHeight: '100vh', display: 'flex', flexDirection: 'column' }}>
       <SkipLinks links={[{ title: 'Skip to the content', onChoose: () => focusOn('main') }]} />

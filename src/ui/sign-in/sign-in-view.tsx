@@ -51,7 +51,9 @@ function FirstAccountForm({ beside, next }: { beside: boolean; next: string }) {
       onSubmit={(event) => void handleSubmit(enter)(event)}
       sx={{ p: 2, display: 'grid', gap: 1.5 }}
     >
-      <Typography variant="h3">Create your account</Typography>
+      <Typography variant="h3" component="h2">
+        Create your account
+      </Typography>
       <Typography color="textSecondary">Nobody has an account here yet. The first one is yours.</Typography>
       {fields.map(({ name, ...field }) => (
         <TextField
@@ -116,7 +118,9 @@ export function SignInView({ demo, first, next }: { demo: SignIn | null; first: 
             onSubmit={(event) => void handleSubmit(signIn)(event)}
             sx={{ p: 2, display: 'grid', gap: 1.5 }}
           >
-            <Typography variant="h3">Sign in</Typography>
+            <Typography variant="h3" component="h2">
+              Sign in
+            </Typography>
             <TextField
               size="small"
               label="E-mail"

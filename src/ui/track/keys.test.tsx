@@ -115,7 +115,7 @@ const TOLD: Partial<Record<KeyName, string>> = {
   },
   ...{ loopFrom: 'loopFromHere', loopTo: 'loopToHere', zoomIn: 'zoom', zoomOut: 'zoom', zoomAll: 'view' },
   ...{
-    open: 'openStage',
+    open: 'openFocused',
     alternative: 'nextAlternative',
     toggle: 'toggle',
     add: 'offerStages',
@@ -140,7 +140,7 @@ test.each([
   const calls = page();
   focus(role, name, 'pointer');
   for (const combination of ['space', 'x', '3', 'shift 3', 'mod z']) press(combination);
-  expect(calls).toEqual(['togglePlay', 'toggle', 'listenTo', 'openStage', 'step']);
+  expect(calls).toEqual(['togglePlay', 'toggle', 'listenTo', 'openFocused', 'step']);
 });
 
 test('Space belongs to a button, a switch or a list that was reached by keyboard', () => {

@@ -68,7 +68,7 @@ function actionsOf(editor: TrackEditor, page: PageActions): Partial<Record<KeyNa
     zoomAll: () => selection.view(null),
     open: (pressed) => {
       const stage = lane.lane.stages[Number(pressed.at(-1)) - 1];
-      if (stage) editor.openStage(stage.id);
+      if (stage) editor.openFocused(stage.id);
     },
     alternative: () => {
       const stage = openStage();

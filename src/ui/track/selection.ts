@@ -11,8 +11,8 @@ export interface SelectionState {
   sweeping: boolean;
   /** The joint at which stages are offered. */
   adding: number | null;
-  /** The stage that was added last, until another is opened: it takes the focus. */
-  added: string | null;
+  /** The stage whose stop takes the focus, until another is opened. */
+  focused: string | null;
   /** The part of the programme in view; null: the whole track. */
   view: View | null;
 }
@@ -26,18 +26,18 @@ export class Selection {
       ...opened,
       sweeping: false,
       adding: null,
-      added: null,
+      focused: null,
       view: null,
     }));
   }
 
   openStage(stage: string | null): void {
-    this.store.setState({ stage, band: 0, sweeping: false, added: null });
+    this.store.setState({ stage, band: 0, sweeping: false, focused: null });
   }
 
-  /** Has the stage that was added and opened take the focus. */
-  focusAdded(added: string): void {
-    this.store.setState({ added });
+  /** Has the stop of a stage that was opened without the mouse take the focus. */
+  focusStage(focused: string): void {
+    this.store.setState({ focused });
   }
 
   openBand(band: number): void {

@@ -335,12 +335,13 @@ export class TrackEditor {
 
   addStage(kind: StageKind, at: number): void {
     const stage = newStage(kind, crypto.randomUUID());
-    if (this.lane.insert(`Add ${STAGES[kind].title.toLowerCase()}`, at, stage)) this.openAdded(stage.id);
+    if (this.lane.insert(`Add ${STAGES[kind].title.toLowerCase()}`, at, stage)) this.openFocused(stage.id);
   }
 
-  private openAdded(id: string): void {
+  /** Opens a stage without the mouse: its stop takes the focus. */
+  openFocused(id: string): void {
     this.openStage(id);
-    this.selection.focusAdded(id);
+    this.selection.focusStage(id);
   }
 
   /** Inserts two limiters: one for character, then one as a safety. */
@@ -351,7 +352,7 @@ export class TrackEditor {
       kind: 'limiter',
       on: true,
     }));
-    if (this.lane.insert('Add two limiters', at, ...pair)) this.openAdded(pair[0].id);
+    if (this.lane.insert('Add two limiters', at, ...pair)) this.openFocused(pair[0].id);
   }
 
   /** Offers stages to add after the open one. */

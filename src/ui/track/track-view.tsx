@@ -33,6 +33,7 @@ import { Programme } from './programme/programme';
 import { TrackEditor } from './track-editor';
 import { takeAskedSecond } from './view-memory';
 import { StagePanel } from '../stages/stage-panel';
+import { useFocusOnEntry } from '../kit/focus-on-entry';
 import { focusOn, SkipLinks } from '../kit/skip-links';
 
 function Problem() {
@@ -90,6 +91,7 @@ function SoundStopped() {
 }
 
 function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
+  useFocusOnEntry();
   const editor = useEditor();
   const layout = useLayout();
   const conflict = useLane((state) => state.saving === 'conflict');
@@ -141,7 +143,11 @@ function OpenTrack({ onMixChosen }: { onMixChosen: () => void }) {
         notes={notes}
         onNotes={setNotes}
       />
-      <Box component="main" sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column' }}>
+      <Box
+        component="main"
+        tabIndex={-1}
+        sx={{ flex: 1, minHeight: 0, display: 'flex', flexDirection: 'column', outline: 'none !important' }}
+      >
         <ListeningBar />
         <NotNormal />
         <Problem />

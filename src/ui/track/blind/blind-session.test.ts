@@ -7,6 +7,7 @@ const RATE = 44100;
 const TEST: BlindTest = {
   ...{ id: 't', kind: 'tell', names: ['Mix', 'Master'], trials: 1, startSeconds: 1, sampleRate: RATE, frames: 4 },
   ...{ status: 'gathering', answered: 0, createdAt: '2026-03-04T12:00:00.000Z', result: null, assignment: null },
+  answers: null,
 };
 const passage = { start: RATE, end: RATE + 4 };
 const candidates = ['Mix', 'Master'].map((name) => ({
@@ -59,6 +60,8 @@ test('a test plays its letters in its passage, and gives everything back when it
   // Nobody can answer who has not heard X.
   expect(blind.canAnswer()).toBe(false);
   blind.listen('X');
+  expect(blind.canAnswer()).toBe(false);
+  blind.sounds();
   expect(blind.canAnswer()).toBe(true);
   await blind.answer({ choice: 0 });
   expect(blind.store.getState().taken?.status).toBe('finished');

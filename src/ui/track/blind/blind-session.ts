@@ -106,12 +106,17 @@ export class BlindSession {
     await this.attempt(() => this.take(test));
   }
 
-  /** Plays the sound of a letter. */
+  /** Chooses the letter whose sound is played. */
   listen(letter: string): void {
-    const { taken, heardLetters } = this.store.getState();
-    if (taken?.status !== 'running') return;
+    if (this.store.getState().taken?.status !== 'running') return;
     this.player.hear(sourceId(letter));
-    this.store.setState({ letter, heardLetters: [...new Set([...heardLetters, letter])] });
+    this.store.setState({ letter });
+  }
+
+  /** The chosen letter sounds: only now it was heard. */
+  sounds(): void {
+    const { letter, heardLetters } = this.store.getState();
+    if (!heardLetters.includes(letter)) this.store.setState({ heardLetters: [...heardLetters, letter] });
   }
 
   /** Whether the trial that is due can be answered: everything unnamed was heard. */

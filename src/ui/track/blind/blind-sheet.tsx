@@ -69,7 +69,7 @@ function Telling({ test, ready }: { test: BlindTest; ready: boolean }) {
         </Button>
       </Box>
       <Box sx={{ mt: 1.5, textAlign: 'center', minHeight: 24 }}>
-        {ready ? 'Not sure? Say what seems more likely.' : 'Listen to X first.'}
+        {ready ? 'Not sure? Say what seems more likely.' : 'Play, and listen to X first.'}
       </Box>
     </>
   );
@@ -105,7 +105,9 @@ function Grading({ test, ready }: { test: BlindTest; ready: boolean }) {
       </Box>
       <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'flex-end', gap: 2, mt: 2 }}>
         <span>
-          {ready ? 'One of the letters is the reference itself. Give that one 100.' : 'Listen to every letter first.'}
+          {ready
+            ? 'One of the letters is the reference itself. Give that one 100.'
+            : 'Play, and listen to every letter first.'}
         </span>
         <Button variant="outlined" disabled={!ready || busy} onClick={() => void blind.answer({ grades })}>
           {test.answered + 1 === test.trials ? 'Finish' : 'Next trial'}
@@ -118,8 +120,12 @@ function Grading({ test, ready }: { test: BlindTest; ready: boolean }) {
 function Trial({ test }: { test: BlindTest }) {
   const { blind, transport } = useEditor();
   const playing = useTransport((state) => state.playing);
-  // Heard again whenever a letter was listened to.
+  const letter = useBlind((state) => state.letter);
+  // Asked again whenever a letter was heard.
   useBlind((state) => state.heardLetters);
+  useEffect(() => {
+    if (playing) blind.sounds();
+  }, [blind, playing, letter, test.answered]);
   const ready = blind.canAnswer();
   const { named, unnamed } = lettersOf(test);
   const letters = [...named, ...unnamed];

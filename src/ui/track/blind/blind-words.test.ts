@@ -18,11 +18,12 @@ test('a finished test as text names what each letter was', () => {
   const test: BlindTest = {
     ...{ id: 'x', kind: 'tell', names, trials: 2, startSeconds: 31, sampleRate: 48000, frames: 480000 },
     ...{ status: 'finished', answered: 2, createdAt: '2026-03-04T12:00:00.000Z', assignment },
+    answers: [...answers],
     result: tellResult(names, assignment, answers),
   };
   const text = blindTestAsText('Perihelion', test);
   expect(text).toContain('Perihelion: blind test of “Mix 1” and “Master”');
   expect(text).toContain('2 trials, passage 0:31.0–0:41.0');
   expect(text).toContain('1 of 2 right.');
-  expect(text).toContain('Trial 1: X was “Master”\nTrial 2: X was “Mix 1”');
+  expect(text).toContain('Trial 1: X was “Master”; answered “Master”\nTrial 2: X was “Mix 1”; answered “Master”');
 });

@@ -38,11 +38,19 @@ export function passageWords({
   return `${clock(startSeconds, 1)}–${clock(startSeconds + frames / sampleRate, 1)}`;
 }
 
-/** What the letters of each trial were, a line each. */
-function lettersWords({ kind, names, assignment }: BlindTest): string[] {
+/** What was answered of one trial; '' where that was not kept. */
+function answerWords(answer: NonNullable<BlindTest['answers']>[number] | undefined, names: readonly string[]): string {
+  if (!answer) return '';
+  if ('choice' in answer) return `; answered “${names[answer.choice]}”`;
+  return `; graded ${answer.grades.map((grade, i) => `${LETTERS[i]} ${grade}`).join(', ')}`;
+}
+
+/** What the letters of each trial were, and what was answered, a line each. */
+function lettersWords({ kind, names, assignment, answers }: BlindTest): string[] {
   return (assignment ?? []).map((places, trial) => {
     const letters = kind === 'tell' ? ['X'] : LETTERS;
-    return `Trial ${trial + 1}: ${places.map((place, i) => `${letters[i]} was “${names[place]}”`).join(', ')}`;
+    const were = places.map((place, i) => `${letters[i]} was “${names[place]}”`).join(', ');
+    return `Trial ${trial + 1}: ${were}${answerWords(answers?.[trial], names)}`;
   });
 }
 

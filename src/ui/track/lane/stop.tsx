@@ -61,13 +61,13 @@ export function Stop({ stage, index }: { stage: Stage; index: number }) {
     // In a lane that scrolls, the open stage is seen.
     if (open) button.current?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
   }, [open]);
-  const added = useSelection((state) => state.added === stage.id);
+  const focused = useSelection((state) => state.focused === stage.id);
   useEffect(() => {
-    if (!added) return;
+    if (!focused) return;
     // After the menu has given the focus back.
     const frame = requestAnimationFrame(() => button.current?.focus());
     return () => cancelAnimationFrame(frame);
-  }, [added]);
+  }, [focused]);
 
   const keys = (event: KeyboardEvent) => {
     if (event.altKey && event.key === 'ArrowLeft' && index > 0) editor.lane.move(stage.id, index - 1);

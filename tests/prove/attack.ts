@@ -1,5 +1,8 @@
 // What one visitor or one account does to harm the others: each is done for real, and the others have to be served meanwhile.
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
+import { join } from 'node:path';
 import type { Application } from '../support/application';
 import { until } from '../support/application';
 import { newClient, type Client } from '../support/client';
@@ -26,7 +29,7 @@ interface Details {
   track: { id: string };
   mix: { id: string };
   versions: { id: string; step: number; lane: object }[];
-  destinations: { id: string }[];
+  destinations: { id: string; settings: { name: string } }[];
 }
 
 const client = (application: Application) => newClient(application.url, application.databaseUrl);
@@ -169,6 +172,70 @@ export const ATTACKS: Attack[] = [
         must((await change({ title })).status === 204, `“${title}” is refused as a title.`);
       for (const title of ['one\ntwo', 'abc\u202egnp', 'a\u2066b'])
         must((await change({ title })).status === 422, `${JSON.stringify(title)} is taken as a title.`);
+    },
+  },
+  {
+    name: 'a receipt that was changed is told apart from the one that was signed',
+    async attack(application) {
+      const { owner, details } = await withTrack(application);
+      // Far louder than the broadcast destination asks for.
+      const destinationId = details.destinations.find(({ settings }) => settings.name === 'Broadcast')!.id;
+      const order = { destinationId, versionId: details.versions[0].id };
+      const path = `/api/tracks/${details.track.id}/deliveries`;
+      const { id } = (await owner.ask<{ id: string }>('POST', path, order)).body;
+      await until('the delivery is finished', async () => {
+        const { body } = await owner.ask<{ status: string }>('GET', `/api/deliveries/${id}`);
+        return body.status === 'finished';
+      });
+      const folder = mkdtempSync(join(application.folder, 'receipt-'));
+      const [file, told] = [join(folder, 'file.wav'), join(folder, 'receipt.json')];
+      writeFileSync(file, await owner.bytes(`/api/deliveries/${id}/file`));
+      const receipt = JSON.parse((await owner.bytes(`/api/deliveries/${id}/receipt?form=json`)).toString()) as {
+        verdict: object;
+      };
+      const { key } = (await owner.ask<{ key: string }>('GET', '/api/receipt-key')).body;
+      const verify = (of: object) => {
+        writeFileSync(told, JSON.stringify(of));
+        const args = ['--import', 'tsx', 'src/cli/verify.ts', told, file, '--key', key];
+        const { status, stdout, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' });
+        return { status, said: stdout + stderr };
+      };
+      const { status, said } = verify(receipt);
+      must(status === 0, `The receipt itself is not taken as true: ${said}`);
+      const forged = { ...receipt, verdict: { ...receipt.verdict, standing: 'meets', requirements: [] } };
+      must(verify(forged).status === 2, 'A receipt whose verdict was changed is taken as true.');
+    },
+  },
+  {
+    name: 'a link to what was deleted gives nothing, and comes back with it',
+    async attack(application) {
+      const { owner, release, details } = await withTrack(application);
+      const asked = { recipient: 'Dana', tracks: [{ trackId: details.track.id }], download: true };
+      await owner.ask('POST', `/api/releases/${release}/links`, asked);
+      const link = await until('the link is rendered', async () => {
+        const { body } = await owner.ask<{ path: string; status: string }[]>('GET', `/api/releases/${release}/links`);
+        return body[0].status === 'finished' && body[0];
+      });
+      const at = link.path.replace('/listen/', '/api/listening/');
+      const places = ['', '/streams/master/opus', `/tracks/${details.track.id}/file`];
+      const answers = async () =>
+        (await Promise.all(places.map((place) => fetch(`${application.url}${at}${place}`, { method: 'HEAD' })))).map(
+          ({ status }) => status,
+        );
+      must(
+        (await answers()).every((status) => status < 300),
+        'The link does not work at first.',
+      );
+      await owner.ask('DELETE', `/api/tracks/${details.track.id}`);
+      must(
+        (await answers()).every((status) => status === 410),
+        `What was deleted is given: ${(await answers()).join()}.`,
+      );
+      await owner.ask('POST', '/api/removed/restored', { kind: 'track', id: details.track.id });
+      must(
+        (await answers()).every((status) => status < 300),
+        'The link does not come back.',
+      );
     },
   },
 ];

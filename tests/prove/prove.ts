@@ -3,6 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import { parseArgs } from 'node:util';
 import { Application } from '../support/application';
+import { Supervised } from '../support/supervised';
 import { ATTACKS, QUOTA_GB } from './attack';
 import { FAULTS } from './faults';
 import { fuzz } from './fuzz';
@@ -52,6 +53,18 @@ if (what === 'attack')
     },
     { COPPER_QUOTA_GB: String(QUOTA_GB), COPPER_STALL_MS: '3000' },
   );
+if (what === 'attack')
+  await step(`${20 * times} restarts of the server under load`, async () => {
+    const installation = new Supervised(3489, 5489);
+    try {
+      installation.begin();
+      await installation.ready(120_000);
+      await installation.well();
+      await installation.restartUnderLoad(20 * times);
+    } finally {
+      await installation.remove();
+    }
+  });
 if (what === 'fuzz')
   await withApplication(async ({ url, databaseUrl }) => {
     for (let i = 0; i < times; i++)

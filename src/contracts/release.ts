@@ -10,7 +10,7 @@ import { checkedEncodeSchema } from './encode-check';
 import { masterSummarySchema } from '../core/measure/master-summary';
 
 /** Controls, line breaks, and what turns the direction of writing (Unicode UAX 9). */
-const NOT_IN_A_LINE = /[\p{Cc}\p{Zl}\p{Zp}\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/u;
+export const NOT_IN_A_LINE = /[\p{Cc}\p{Zl}\p{Zp}\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]/u;
 
 /** A text of one line that may be empty. */
 const line = (what: string, most = 120) =>

@@ -59,6 +59,9 @@ test('what has to move for a destination is shown with its cost, and moved in on
   const ways = sheet.getByRole('table', { name: 'Ways to meet it' });
   await expect(ways.getByRole('row', { name: /Limiter, input gain/ })).toContainText(/0\.0 → \+\d+\.\d dB/);
   await sheet.getByRole('radio', { name: 'Limiter, input gain' }).check();
+  // What becomes of the others is said before it is done.
+  const others = sheet.getByRole('region', { name: 'The other destinations' });
+  await expect(others.getByRole('listitem').filter({ hasText: 'Broadcast' })).toContainText(/\d LU too loud/);
   await sheet.getByRole('button', { name: 'Meet it' }).click();
   await expect(sheet).toHaveCount(0);
   await desk.checked();

@@ -51,7 +51,8 @@ function watched(context: BrowserContext): string[] {
   const wrong: string[] = [];
   context.on('weberror', (error) => wrong.push(`page: ${error.error().message}`));
   context.on('console', (message) => {
-    if (message.type() === 'error') wrong.push(`console: ${message.text()}`);
+    const [type, text] = [message.type(), message.text()];
+    if (type === 'error' || /\.css was preloaded .* but not used/.test(text)) wrong.push(`console: ${text}`);
   });
   context.on('response', (response) => {
     if (response.status() >= 400) wrong.push(`${response.status()} ${response.url()}`);

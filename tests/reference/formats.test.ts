@@ -2,11 +2,13 @@
 // metaflac and mediainfo. Layout of the bext chunk: EBU Tech 3285 (from memory).
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import type { Format } from '@/core/deliver/format';
 import type { Receipt } from '@/core/deliver/receipt';
+import { LANE_SCHEMA, parseLane } from '@/core/lane/schema';
+import { receiptPdf } from '@/server/deliveries/receipt-pdf';
 import { makeFinishedFile, type FinishedFileOrder } from '@/server/render/finished-file';
 import { ffmpeg } from '../support/ffmpeg';
 import { music } from '../support/music';
@@ -228,4 +230,29 @@ test('an over that an encoder makes is found, where the file itself has none', a
   const peak = Number(/Peak:\s+(-?[\d.]+) dBFS/.exec(said.slice(said.lastIndexOf('Summary:')))![1]);
   const told0 = Math.max(...told[0].truePeakDbtp.map((db) => db!));
   expect(Math.abs(peak - told0)).toBeLessThan(0.15);
+});
+
+test('a receipt prints settings in words, and letters of six scripts as far as it has them', async () => {
+  const lane = parseLane({
+    schema: LANE_SCHEMA,
+    stages: [{ id: 'l', kind: 'limiter', settings: { inputGainDb: 2.5, ceilingDbtp: -1.2 } }],
+  });
+  const tags = { ...TAGS, artist: 'Łukasz Żółć', title: 'Ночь', album: '夜の音 ليل ליל' };
+  const receipt = await made(
+    'scripts.flac',
+    { format: { name: 'FLAC', kbps: null } },
+    { lane, tags, versionName: 'Νύχτα' },
+  );
+  const printed = async (settings: boolean) => {
+    writeFileSync(at('receipt.pdf'), await receiptPdf(receipt, { settings }));
+    return { text: run('pdftotext', '-layout', at('receipt.pdf'), '-'), told: run('pdfinfo', at('receipt.pdf')) };
+  };
+  const { text, told } = await printed(true);
+  for (const name of [tags.artist, tags.title, receipt.version]) expect(text).toContain(name);
+  // What no face has is said in words, with its letters.
+  expect(text).toMatch(/letters of\s+another script \(U\+591C/);
+  expect(text).toMatch(/Input gain 2\.5 dB, Ceiling −1\.2 dBTP/);
+  expect(text).not.toMatch(/[{}]|"kind"|\d\.\d{3}Z/);
+  expect(told).toMatch(/Pages:\s+2/);
+  expect((await printed(false)).told).toMatch(/Pages:\s+1/);
 });

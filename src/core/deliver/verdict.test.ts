@@ -1,4 +1,6 @@
 // Limits of EBU R 128, IEC 60908 and common practice for streaming, from memory of the publications.
+import { sine } from '../../../tests/support/signals';
+import { ProgrammeMeter } from '../measure/programme-meter';
 import { destinationSchema, type Destination } from './destination';
 import type { Facts } from './facts';
 import { readyMade } from './ready-made';
@@ -194,4 +196,21 @@ test('a true peak over the limit is told with the ceiling that clears it', () =>
   const { standing: whole, remedies } = judge(named('Streaming'), facts({ truePeakDbtp: 0.4 }));
   expect(whole).toBe('misses');
   expect(remedies).toEqual(["Lower the peaks by 1.4 dB: set a limiter's ceiling to −1.0 dBTP."]);
+});
+
+test.each([
+  // What is 997 Hz on both sides at this many dBFS has as many LUFS (ITU-R BS.1770), and as many dBTP.
+  ['Broadcast', -22.46, -22.44, '0.6 LU too loud'],
+  ['Broadcast', -23.54, -23.56, '0.6 LU too quiet'],
+  ['Disc', -0.27, -0.23, '0.1 dB too high'],
+] as const)('%s: a tone that is measured at %d dBFS meets, one at %d misses', (name, meets, misses, miss) => {
+  const measured = (level: number) => {
+    const tone = sine(997, level, 4, 48000);
+    const meter = new ProgrammeMeter(48000, tone.length);
+    meter.add(Float64Array.from({ length: 2 * tone.length }, (_, i) => tone[i >> 1]));
+    const { integratedLufs, truePeaksDbtp } = meter.result();
+    return judge(named(name), facts({ integratedLufs, truePeakDbtp: Math.max(...truePeaksDbtp) }));
+  };
+  expect(measured(meets).requirements.map(({ standing: each }) => each)).not.toContain('misses');
+  expect(measured(misses).requirements.map((each) => each.miss)).toContainEqual(expect.stringContaining(miss));
 });

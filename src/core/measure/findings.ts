@@ -264,7 +264,7 @@ export function findings(source: SourceFacts, measured: IntakeMeasurement): Find
       'Ask whether it is intended as a pause.',
     );
   spectrumFindings(source, measured, add);
-  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ title }) => title === 'channelMissing')) {
+  if (samplePeakDb < LOW_PEAK_DB && !found.some(({ kind }) => kind === 'channelMissing')) {
     add(
       'note',
       'lowLevel',

@@ -1,5 +1,5 @@
 import { join, noise, silence, sine, type Stereo, both } from '../../../tests/support/signals';
-import { findings, type SourceFacts } from './findings';
+import { findings, type FindingKind, type SourceFacts } from './findings';
 import { IntakeMeter, loudestPassage } from './intake';
 
 const RATE = 48000;
@@ -105,4 +105,46 @@ test('the loudest passage is the ten seconds around what is loudest', () => {
   expect(loudestEnd / RATE).toBeLessThan(31);
   expect(loudestEnd - loudestStart).toBe(10 * RATE);
   expect(loudestPassage(new Float32Array(10), 1)).toEqual({ start: 0, end: 1 });
+});
+
+/** A signal, and one whose right channel correlates with it by `c`: a tone, and another that has nothing to do with it. */
+const related = (hz: number, c: number, level = -12): Stereo => {
+  const [one, other] = [sine(hz, level, 8, RATE), sine(1.37 * hz, level, 8, RATE)];
+  return { left: one, right: one.map((x, i) => c * x + Math.sqrt(1 - c * c) * other[i]) };
+};
+const pulses = (value: number, run: number) => both(silence(4, RATE).map((_, i) => (i % 997 < run ? value : 0.01)));
+const tone = (level: number, seconds = 4) => both(sine(997, level, seconds, RATE));
+const beside = (level: number): Stereo => ({ left: sine(997, -12, 4, RATE), right: sine(997, level, 4, RATE) });
+const stepped = (bits: number) =>
+  both(sine(997, -8, 4, RATE).map((x) => Math.round(x * 2 ** (bits - 1)) / 2 ** (bits - 1)));
+const levels = (first: number, second: number) => both(join(sine(997, first, 20, RATE), sine(997, second, 20, RATE)));
+const around = (head: number, tail: number) =>
+  both(join(silence(head, RATE), sine(997, -4, 3, RATE), silence(tail, RATE)));
+
+test.each<[FindingKind, Stereo, Stereo]>([
+  ['clipped', pulses(0.5, 2), pulses(0.5, 3)],
+  ['fullScale', pulses(1 - 2 ** -14, 1), pulses(1 - 2 ** -15, 1)],
+  // A quarter of the rate at 45 degrees: the wave is 3 dB above the samples.
+  ['overs', both(sine(RATE / 4, -0.1, 4, RATE, 45)), both(sine(RATE / 4, 0.1, 4, RATE, 45))],
+  ['littleHeadroom', tone(-1.1), tone(-0.9)],
+  [
+    'offset',
+    both(sine(997, -12, 4, RATE).map((x) => x + 0.0009)),
+    both(sine(997, -12, 4, RATE).map((x) => x + 0.0011)),
+  ],
+  ['fewerBits', stepped(17), stepped(16)],
+  ['alreadyLoud', tone(-12.2), tone(-11.8)],
+  // Two levels of 20 s each differ by the loudness range (EBU Tech 3342).
+  ['veryDynamic', levels(-20, -37.7), levels(-20, -38.3)],
+  ['silentHead', around(0.48, 0), around(0.52, 0)],
+  ['silentTail', around(0, 1.98), around(0, 2.02)],
+  ['leaning', beside(-13.4), beside(-13.6)],
+  ['channelMissing', beside(-71), beside(-73)],
+  ['channelInverted', related(400, -0.45), related(400, -0.55)],
+  ['wideBass', related(60, 0.55), related(60, 0.45)],
+  ['lowLevel', tone(-4.9), tone(-5.1)],
+])('%s is told from its threshold on, and not before', (kind, before, beyond) => {
+  const kinds = (signal: Stereo) => findings(SOURCE, measure(signal)).map((finding) => finding.kind);
+  expect(kinds(before)).not.toContain(kind);
+  expect(kinds(beyond)).toContain(kind);
 });

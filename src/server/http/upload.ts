@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream';
 import type { ReadableStream } from 'node:stream/web';
 import { Problem } from '../problem';
+import { NOT_IN_A_LINE } from '../../contracts/release';
 import { unfitText } from './body';
 
 export interface SentFile {
@@ -33,7 +34,9 @@ export function withinBytes(text: string, most: number): string {
 export function fileNameOf(given: string | null | undefined): string {
   if (given?.includes('\ufffd'))
     throw new Problem(400, 'The name of the file is not UTF-8 text. Rename the file and upload it again.');
-  const name = withinBytes(given?.trim().toWellFormed() ?? '', MOST_NAME_BYTES);
+  // What no title may have is left out: a title is made of it.
+  const line = (given ?? '').toWellFormed().replace(new RegExp(NOT_IN_A_LINE, 'gu'), '');
+  const name = withinBytes(line.trim(), MOST_NAME_BYTES);
   if (!name) throw new Problem(400, 'The upload does not say what the file is called.');
   const unfit = unfitText(name);
   if (unfit) throw new Problem(422, unfit);

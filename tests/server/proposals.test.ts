@@ -135,7 +135,7 @@ test('taken, it is one step on the version as it is now; undone, nothing is left
   const twice = await decide(id, { decision: 'refused' });
   expect([twice.status, twice.body.error]).toEqual([
     409,
-    'This proposal was taken already. Reload the page to see what is there now.',
+    'The proposal of Dana for “First version” was taken already. Reload the page to see what is there now.',
   ]);
   const { body: undone } = await client.ask<VersionState>('POST', `/api/versions/${versionId}/undo`, { after: 3 });
   expect(undone.lane.stages.map(({ kind }) => kind)).toEqual(['limiter']);

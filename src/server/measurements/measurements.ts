@@ -42,9 +42,12 @@ export async function keepMeasurement(
 ): Promise<void> {
   const { key, measurement } = readMeasurement(bytes);
   await db.transaction(async (trx) => {
-    const { mixId, lane, step } = await subjectOf(trx, accountId, versionId);
+    const { mixId, name, lane, step } = await subjectOf(trx, accountId, versionId);
     if (key !== (await measurementKey(mixId, lane)) || measurement.joints.length !== lane.stages.length + 1)
-      throw new Problem(409, 'The measurement is not of the saved lane. The server measures that one itself.');
+      throw new Problem(
+        409,
+        `The measurement is not of “${name}” as it is saved. The server measures that version itself.`,
+      );
     const summary = masterSummary(measurement);
     const kept = {
       status: 'finished',

@@ -8,6 +8,8 @@ import { Problem } from '../problem';
 interface Subject {
   trackId: string;
   mixId: string;
+  /** Name of the version. */
+  name: string;
   lane: Lane;
   /** Number of the step that it is. */
   step: number;
@@ -15,12 +17,12 @@ interface Subject {
 
 /** What would be measured of a version. Throws a Problem: 404 for another's, 409 while the mix is not ready. */
 export async function subjectOf(db: Knex, accountId: string, versionId: string): Promise<Subject> {
-  const { track_id, current } = await requireOwn<{ track_id: string; current: number }>(
-    ...([db, 'versions', accountId, versionId, ['track_id', 'current']] as const),
+  const { track_id, current, name } = await requireOwn<{ track_id: string; current: number; name: string }>(
+    ...([db, 'versions', accountId, versionId, ['track_id', 'current', 'name']] as const),
   );
   const edit = await db('edits').where({ version_id: versionId, sequence: current }).first<{ lane: unknown }>('lane');
   const mix = await mixInUse(db, track_id);
   if (mix?.status !== 'ready')
     throw new Problem(409, 'The mix of this track is not ready. Wait until its analysis is done.');
-  return { trackId: track_id, mixId: mix.id, lane: parseLane(edit.lane), step: current };
+  return { trackId: track_id, mixId: mix.id, name, lane: parseLane(edit.lane), step: current };
 }

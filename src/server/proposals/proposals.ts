@@ -131,8 +131,12 @@ export async function decideProposal(
 ): Promise<VersionState | null> {
   return db.transaction(async (trx) => {
     const row = await requireOwn<Row>(trx, 'proposals', accountId, id, COLUMNS, { lock: true });
+    const version = await requireOwn<{ name: string }>(trx, 'versions', accountId, row.version_id, ['name'], {
+      reach: 'removedToo',
+    });
+    const proposal = `The proposal of ${row.author} for “${version.name}”`;
     if (row.decision !== null)
-      throw new Problem(409, `This proposal was ${row.decision} already. Reload the page to see what is there now.`);
+      throw new Problem(409, `${proposal} was ${row.decision} already. Reload the page to see what is there now.`);
     const { decision } = answer;
     await trx('proposals').where({ id }).update({ decision, decided_at: trx.fn.now(), seen_at: trx.fn.now() });
     if (decision === 'refused') return null;
@@ -144,10 +148,12 @@ export async function decideProposal(
     };
     await changeLane(trx, accountId, change, (lane) => {
       const next = withPositions(lane, positions);
-      if (!next) throw new Problem(409, 'The handles of this version are others by now, so this can’t be taken.');
+      if (!next) throw new Problem(409, `${proposal} can’t be taken: the handles of that version are others by now.`);
       return next;
     });
-    const version = await requireOwn<VersionRow>(trx, 'versions', accountId, row.version_id, VERSION_COLUMNS);
-    return versionState(trx, version);
+    return versionState(
+      trx,
+      await requireOwn<VersionRow>(trx, 'versions', accountId, row.version_id, VERSION_COLUMNS),
+    );
   });
 }

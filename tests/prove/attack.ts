@@ -120,6 +120,30 @@ export const ATTACKS: Attack[] = [
     },
   },
   {
+    name: 'what is ordered counts before it is made: nothing is begun that has no room',
+    async attack(application) {
+      const { owner, release, details } = await withTrack(application, 30);
+      // Less is left than any of these takes.
+      for (let i = 0; i < 20; i++) if ((await beginUpload(owner, Buffer.alloc(1_000_000))).status !== 201) break;
+      const [{ id: versionId }] = details.versions;
+      const destinationId = details.destinations.find(({ settings }) => settings.name === 'Disc')!.id;
+      const trackId = details.track.id;
+      const orders: [string, object][] = [
+        [`/api/tracks/${trackId}/deliveries`, { versionId, destinationId }],
+        [`/api/releases/${release}/images`, { destinationId, format: 'WAV' }],
+        [`/api/releases/${release}/links`, { recipient: 'Dana', tracks: [{ trackId }] }],
+        [`/api/versions/${versionId}/encodes`, { codec: 'MP3', kbps: 320, limitDbtp: 0 }],
+      ];
+      for (const [path, body] of orders) {
+        const { status, body: told } = await owner.ask('POST', path, body);
+        must(
+          status === 413 && /GB of room/.test(told.error ?? ''),
+          `${path} was answered with ${status}: ${told.error}`,
+        );
+      }
+    },
+  },
+  {
     name: 'many requests that need a transaction do not block each other',
     async attack(application, times) {
       const { owner, release, details } = await withTrack(application);

@@ -327,6 +327,20 @@ test('a flood of sign-ins is bounded, and everyone else is served meanwhile', as
   expect(healths.every(({ status }) => status === 200)).toBe(true);
 });
 
+test('whoever is signed in can’t guess passwords either', async () => {
+  const guesser = await newClient();
+  const change = (password: string) =>
+    guesser.ask('PUT', '/api/account/password', { password, newPassword: 'a new long password' });
+  const statuses: number[] = [];
+  for (let i = 0; i < 9; i++) statuses.push((await change(`guess ${i}`)).status);
+  expect(new Set(statuses)).toEqual(new Set([403]));
+  expect((await change(PASSWORD)).status).toBe(204);
+  expect((await change('guess 10')).status).toBe(403);
+  expect((await change('guess 11')).status).toBe(429);
+  // Deleting the account asks for the same password, and is held up with it.
+  expect((await guesser.ask('DELETE', '/api/account', { password: 'a new long password' })).status).toBe(429);
+});
+
 test('the password can be changed, which ends other sessions; so can all sessions, and the account', async () => {
   const here = await newClient();
   const there = new Client(here.url);

@@ -210,6 +210,13 @@ test('a passphrase opens its link in this browser, and no other; wrong ones are 
   const guesser = visitor();
   for (let i = 0; i < 20; i++) await enter(guesser, `guess ${i}`);
   expect((await enter(guesser, 'north star')).status).toBe(429);
+  // From many places at once the link itself is held up; who has opened it goes on.
+  const crowd = await Promise.all(
+    Array.from({ length: 60 }, (_, i) => enter(visitor(), `guess ${i}`).then(({ status: each }) => each)),
+  );
+  expect(crowd).toContain(429);
+  expect((await enter(visitor(), 'north star')).status).toBe(429);
+  expect((await one.ask('GET', at)).status).toBe(200);
   // The cookie of this link opens no other one.
   const second = pathOf(await finished((await newLink({ passphrase: 'north star' })).id));
   expect((await one.ask('GET', second)).status).toBe(401);

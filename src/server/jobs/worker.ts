@@ -148,8 +148,10 @@ async function main(): Promise<void> {
     await matchStore(db, store.folder);
     await purgeRemoved(db, log());
     await removeAbandonedRuns(db, store, id);
-    const unfinished = await unfinishedWork(db);
-    await removeKept(store, (work) => !unfinished.has(work));
+    await removeKept(store, async () => {
+      const unfinished = await unfinishedWork(db);
+      return (work) => !unfinished.has(work);
+    });
     await sweep(store, await referenced(), log());
     await forgetStaleUploads(db);
     await forgetOldAttempts(db);

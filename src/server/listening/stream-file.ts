@@ -18,11 +18,12 @@ async function fileOf(
   db: Knex,
   { id }: LinkRow,
   where: { source: string; codec: string; place: number },
+  missing = 'There is no such stream on this listening page. Reload it.',
 ): Promise<string> {
   const row = await db('listening_files')
     .where({ link_id: id, ...where })
     .first<{ file_hash: string } | undefined>('file_hash');
-  if (!row) throw new Problem(404, 'There is no such stream on this listening page. Reload it.');
+  if (!row) throw new Problem(404, missing);
   return row.file_hash;
 }
 
@@ -46,6 +47,9 @@ export async function streamFile(
   return answer;
 }
 
+/** Links that were rendered by an earlier form of the application have none. */
+const NO_PASSAGE = 'This blind test has to be prepared again. Ask whoever sent the link to update it.';
+
 const letterSchema = z.object({
   ...{ trial: z.coerce.number().int().min(0), letter: z.enum(['A', 'B']), codec: codec.exclude(['flac']) },
 });
@@ -63,7 +67,8 @@ export async function streamLetter(
   const { preference, tracks } = heardOn(link);
   const track = tracks.find(({ trackId }) => trackId === preference?.trackId)!;
   const { from, to } = heardPassage(track);
-  const file = await audioStore(db).locate(await fileOf(db, link, { source, codec: 'flac', place: PASSAGE }));
+  const hash = await fileOf(db, link, { source, codec: 'flac', place: PASSAGE }, NO_PASSAGE);
+  const file = await audioStore(db).locate(hash);
   const passage = { file, rate: STREAM_RATE, seconds: to - from + MOST_SHIFT_SECONDS };
   return new Response(await encodeForTrial(passage, `${testId} ${data.trial}`, data.codec), {
     headers: { 'Content-Type': TYPES[data.codec], 'Cache-Control': 'private, no-store' },

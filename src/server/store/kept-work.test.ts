@@ -54,6 +54,6 @@ test('what is kept goes with its work, and that of others stays', async () => {
   for (const id of [ID, OTHER]) await new KeptWork(store, id).file('mix', (target) => writeFile(target, id));
   await new KeptWork(store, ID).discard();
   expect(names()).toEqual([expect.stringContaining(OTHER)]);
-  await removeKept(store, (id) => id === OTHER);
+  await removeKept(store, () => Promise.resolve((id) => id === OTHER));
   expect(names()).toEqual([]);
 });

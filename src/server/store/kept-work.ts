@@ -54,15 +54,20 @@ export class KeptWork {
 
   /** Removes everything, once the work is done or given up. */
   async discard(): Promise<void> {
-    await removeKept(this.store, (id) => id === this.id);
+    await removeKept(this.store, () => Promise.resolve((id) => id === this.id));
   }
 }
 
-/** Removes what is kept of work that nobody will go on with. */
-export async function removeKept(store: AudioStore, gone: (id: string) => boolean): Promise<void> {
+/**
+ * Removes what is kept of work that nobody will go on with. Which work that is, is asked only when it is known what is there:
+ * what is begun meanwhile is left alone.
+ */
+export async function removeKept(store: AudioStore, ask: () => Promise<(id: string) => boolean>): Promise<void> {
   const folder = path.join(store.folder, INCOMING);
-  for (const name of await readdir(folder).catch(() => [])) {
+  const names = await readdir(folder).catch(() => []);
+  const isGone = await ask();
+  for (const name of names) {
     const id = NAME.exec(name)?.[1];
-    if (id !== undefined && gone(id)) await rm(path.join(folder, name), { force: true });
+    if (id !== undefined && isGone(id)) await rm(path.join(folder, name), { force: true });
   }
 }

@@ -105,3 +105,35 @@ test('every choice of a number in a destination stays, and is there after saving
   const kept = page.getByRole('listitem').filter({ has: page.getByRole('heading', { name: 'Numbers' }) });
   await expect(kept).toContainText('MP3 128 kb/s, 96 kHz, never upsampled, 16-bit');
 });
+
+test('a lane larger than what a page may send while it is left is saved all the same', async ({ page }) => {
+  const desk = new Desk(page);
+  await desk.signIn();
+  await desk.openNewTrack('Large.wav', music(2, 44100, 0.3), 44100);
+  const bytes = await page.evaluate(async () => {
+    const bands = Array.from({ length: 16 }, (_, i) => ({
+      ...{ shape: 'bell', frequencyHz: 40 + 900 * i, gainDb: 0.0123456789012, q: 1.0123456789012, on: true },
+    }));
+    const stages = Array.from({ length: 10 }, (_, i) => ({
+      ...{ id: `stage-${i}`, kind: 'equalizer', on: i === 0, settings: { bands } },
+      alternatives: ['A', 'B', 'C', 'D'].map((name) => ({ name, settings: name === 'A' ? null : { bands } })),
+    }));
+    const id = location.pathname.split('/').at(-1);
+    const { versions } = (await (await fetch(`/api/tracks/${id}`)).json()) as {
+      versions: { id: string; step: number; lane: object }[];
+    };
+    const [{ id: version, step, lane }] = versions;
+    const body = JSON.stringify({ lane: { ...lane, stages }, label: 'Large', after: step });
+    const headers = { 'Content-Type': 'application/json' };
+    const { status } = await fetch(`/api/versions/${version}/lane`, { method: 'PUT', headers, body });
+    return status === 200 ? body.length : 0;
+  });
+  expect(bytes).toBeGreaterThan(64 * 1024);
+  await page.reload();
+  await desk.checked();
+  await desk.addStage('Trim', 1);
+  await desk.saved();
+  await page.reload();
+  await desk.checked();
+  await expect(desk.stage('Trim')).toHaveCount(1);
+});

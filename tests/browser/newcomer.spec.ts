@@ -147,6 +147,7 @@ test('a newcomer gets from the demo to a delivery and a link, and finds it again
     await dialog.getByLabel('For whom').fill('Dana');
     await dialog.getByRole('button', { name: 'Make the link' }).click();
     const made = dialog.getByRole('article', { name: 'Link for Dana' });
+    await expect(made).toBeVisible();
     await expect(made.getByRole('progressbar')).toHaveCount(0, { timeout: 240_000 });
     address = (await made.getByRole('link', { name: 'Open' }).getAttribute('href'))!;
   });

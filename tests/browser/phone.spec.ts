@@ -70,6 +70,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   await dialog.getByRole('button', { name: 'Make the link' }).click();
   const made = dialog.getByRole('article', { name: 'Link for Dana' });
   await expect(made).toContainText('not opened yet');
+  await expect(made).toBeVisible();
   await expect(made.getByRole('progressbar')).toHaveCount(0);
   const address = (await made.getByRole('link', { name: 'Open' }).getAttribute('href'))!;
 

@@ -149,7 +149,12 @@ test('each master can be saved where the link allows it: 24 bits, at its own lev
   ]);
   expect((await guest.ask('GET', `${at}/streams/master/flac`)).status).toBe(404);
   await client.ask('DELETE', `/api/links/${closed.id}`);
-  expect((await guest.ask('GET', at)).status).toBe(404);
+  expect((await guest.ask('GET', at)).status).toBe(410);
+  expect((await links()).some(({ id }) => id === closed.id)).toBe(false);
+  // Undone, it works again under its address.
+  await client.ask('POST', '/api/removed/restored', { kind: 'link', id: closed.id });
+  expect((await guest.ask('GET', at)).status).toBe(200);
+  await client.ask('DELETE', `/api/links/${closed.id}`);
 });
 
 test('a link has an address that nobody guesses; guesses are held up', async () => {

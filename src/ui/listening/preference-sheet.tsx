@@ -65,7 +65,7 @@ function Trial({
   useEffect(() => {
     if (sounding !== null) setHeard((before) => new Set([...before, sounding]));
   }, [sounding]);
-  const heardBoth = heard.size === LETTERS.length;
+  const unheard = LETTERS.filter((letter) => !heard.has(letter));
   const ended = state !== null && state.seconds >= to - from - LOOP_MARGIN;
   useEffect(() => {
     if (audio && ended) audio.seek(0);
@@ -100,14 +100,16 @@ function Trial({
           <Icon name="pause" size={20} /> Pause
         </button>
       )}
-      <p>Which do you like better?</p>
+      <p role="status">
+        {unheard.length > 0 ? `Listen to ${unheard.join(' and ')} first.` : 'Which do you like better?'}
+      </p>
       <div className={styles.buttons}>
         {LETTERS.map((letter) => (
           <button
             key={letter}
             type="button"
             className={styles.primary}
-            disabled={!heardBoth}
+            disabled={unheard.length > 0}
             onClick={() => onAnswer(letter)}
           >
             {letter} is better

@@ -114,7 +114,7 @@ test('a lane larger than what a page may send while it is left is saved all the 
     const bands = Array.from({ length: 16 }, (_, i) => ({
       ...{ shape: 'bell', frequencyHz: 40 + 900 * i, gainDb: 0.0123456789012, q: 1.0123456789012, on: true },
     }));
-    const stages = Array.from({ length: 10 }, (_, i) => ({
+    const stages = Array.from({ length: 11 }, (_, i) => ({
       ...{ id: `stage-${i}`, kind: 'equalizer', on: i === 0, settings: { bands } },
       alternatives: ['A', 'B', 'C', 'D'].map((name) => ({ name, settings: name === 'A' ? null : { bands } })),
     }));
@@ -131,7 +131,7 @@ test('a lane larger than what a page may send while it is left is saved all the 
   expect(bytes).toBeGreaterThan(64 * 1024);
   await page.reload();
   await desk.checked();
-  await desk.addStage('Trim', 1);
+  await desk.addStage('Trim', 12);
   await desk.saved();
   await page.reload();
   await desk.checked();

@@ -151,9 +151,6 @@ export async function decideProposal(
       if (!next) throw new Problem(409, `${proposal} can’t be taken: the handles of that version are others by now.`);
       return next;
     });
-    return versionState(
-      trx,
-      await requireOwn<VersionRow>(trx, 'versions', accountId, row.version_id, VERSION_COLUMNS),
-    );
+    return versionState(trx, await requireOwn<VersionRow>(trx, 'versions', accountId, row.version_id, VERSION_COLUMNS));
   });
 }

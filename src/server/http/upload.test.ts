@@ -21,7 +21,7 @@ test('line breaks and invisible controls are left out of a name, as no title may
 });
 
 test.each([[''], ['  '], [null], ['a\ufffdb.wav'], ['\u2066\u2069']])(
-  'what is no name is refused in words: %j',
+  'an unusable file name is refused in words: %j',
   (given) => {
     expect(() => fileNameOf(given)).toThrow(Problem);
   },

@@ -6,14 +6,14 @@ export default defineConfig({
   testDir: './tests/browser',
   timeout: 420_000,
   expect: { timeout: 60_000 },
-  workers: 1,
+  workers: 2,
+  fullyParallel: true,
   forbidOnly: true,
   retries: 0,
   reporter: [['list']],
   outputDir: './test-results',
   globalSetup: './tests/browser/setup.ts',
   use: {
-    baseURL: 'http://127.0.0.1:3483',
     viewport: { width: 1280, height: 800 },
 
     browserName: 'chromium',
@@ -21,6 +21,7 @@ export default defineConfig({
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-sync', ...QUIET],
     },
-    trace: 'retain-on-failure',
+    trace: 'off',
+    screenshot: 'only-on-failure',
   },
 });

@@ -90,7 +90,7 @@ async function restingBytes(page: Page): Promise<number> {
 
 /** How long the page takes, with the reference lane on a mix of four minutes. */
 export async function benchBrowser(): Promise<void> {
-  const application = await new Application({ port: 3486, databasePort: 5486 }).start();
+  const application = await new Application().start();
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic'],

@@ -63,7 +63,7 @@ async function checkSeconds(client: Client, versionId: string, encode: object): 
 
 /** How long an installation takes to deliver a release, and to check a master in encodes. */
 export async function benchDeliveries(): Promise<void> {
-  const application = await new Application({ port: 3486, databasePort: 5486 }).start();
+  const application = await new Application().start();
   try {
     const client = await newClient(application.url, application.databaseUrl);
     const release = await client.newRelease();

@@ -42,7 +42,7 @@ async function visit(context: BrowserContext, path: string): Promise<[open: numb
 
 /** How long a client waits on a listening page, and the server for its streams. */
 export async function benchListening(): Promise<void> {
-  const application = await new Application({ port: 3486, databasePort: 5486 }).start();
+  const application = await new Application().start();
   const browser = await chromium.launch({
     executablePath: '/usr/bin/chromium',
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--autoplay-policy=no-user-gesture-required'],

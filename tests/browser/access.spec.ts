@@ -1,21 +1,17 @@
 // What keyboards and screen readers get: no violation on any page, dialog, stage and theme, a ring around whatever has the
 // focus, and keys that work wherever it is.
-import { expect, test, type Page } from '@playwright/test';
+import { type Page } from '@playwright/test';
+
 import { newStage } from '@/core/lane/schema';
 import { STAGE_KINDS } from '@/core/stages/registry';
 import type { TrackDetails } from '@/contracts/track';
 import { music } from '../support/music';
-import { violations } from './axe';
-import { Desk } from './desk';
-
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.signIn();
-});
+import { violationsInBothThemes } from './axe';
+import type { Desk } from './desk';
+import { expect, test } from './test';
 
 /** A track whose lane has a stage of every kind, open. */
-async function openEveryStage(page: Page): Promise<void> {
+async function openEveryStage({ page, desk }: { page: Page; desk: Desk }): Promise<void> {
   await desk.openNewTrack('Every stage.wav', music(3, 44100), 44100);
   const id = new URL(page.url()).pathname.split('/').at(-1);
   const { versions } = (await (await page.request.get(`/api/tracks/${id}`)).json()) as TrackDetails;
@@ -30,114 +26,117 @@ async function openEveryStage(page: Page): Promise<void> {
 
 const stops = (page: Page) => page.getByRole('region', { name: 'Lane' }).locator('button[aria-pressed]');
 
-test('axe finds nothing on any page, dialog, stage and theme', async ({ page }) => {
-  test.setTimeout(900_000);
+/** Collects what axe finds in one place after the other. */
+function scan(page: Page) {
   const found: string[] = [];
-  const scan = async (where: string, within?: string) => found.push(...(await violations(page, where, within)));
-  await openEveryStage(page);
-  const track = page.url();
-  for (const theme of ['daylight', 'night']) {
-    const at = (where: string, within?: string) => scan(`${theme}, ${where}`, within);
-    await page.goto('/');
-    await expect(page.getByRole('link', { name: /Slow Orbits/ })).toBeVisible();
-    await at('releases');
-    await page.getByRole('button', { name: 'New release' }).click();
+  const at = async (where: string, within?: string) =>
+    void found.push(...(await violationsInBothThemes(page, where, within)));
+  return { found, at };
+}
+
+test('axe finds nothing on any page and its dialogs, in both themes', async ({ page, desk }) => {
+  const { found, at } = scan(page);
+  await desk.haveDemo();
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: /Slow Orbits/ })).toBeVisible();
+  await at('releases');
+  await page.getByRole('button', { name: 'New release' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await at('new release');
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: /Slow Orbits/ }).click();
+  await page.getByRole('button', { name: 'More for Perihelion' }).click();
+  await at('actions of a track');
+  await page.getByRole('menuitem', { name: 'Particulars…' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await at('particulars');
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'All figures' }).first().click();
+  await at('release');
+  await page.getByRole('button', { name: 'Deliver…' }).click();
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await at('deliver a release');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
+  await page.getByRole('button', { name: 'Listening page…' }).click();
+  await expect(page.getByRole('form', { name: 'New listening link' })).toBeVisible();
+  await at('a listening link');
+  await page.keyboard.press('Escape');
+  await page.getByRole('link', { name: 'Sequence' }).click();
+  await expect(page.getByText(/album −/)).toBeVisible();
+  await at('sequence');
+  for (const name of ['Level…', 'Image…']) {
+    await page.getByRole('button', { name, exact: true }).click();
     await expect(page.getByRole('dialog')).toBeVisible();
-    await at('new release');
-    await page.keyboard.press('Escape');
-    await page.getByRole('link', { name: /Slow Orbits/ }).click();
-    await page.getByRole('button', { name: 'More for Perihelion' }).click();
-    await at('actions of a track');
-    await page.getByRole('menuitem', { name: 'Particulars…' }).click();
-    await expect(page.getByRole('dialog')).toBeVisible();
-    await at('particulars');
-    await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'All figures' }).first().click();
-    await at('release');
-    await page.getByRole('button', { name: 'Deliver…' }).click();
-    await expect(page.getByRole('dialog')).toBeVisible();
-    await at('deliver a release');
+    await at(name);
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toBeHidden();
-    await page.getByRole('button', { name: 'Listening page…' }).click();
-    await expect(page.getByRole('form', { name: 'New listening link' })).toBeVisible();
-    await at('a listening link');
-    await page.keyboard.press('Escape');
-    await page.getByRole('link', { name: 'Sequence' }).click();
-    await expect(page.getByText(/album −/)).toBeVisible();
-    await at('sequence');
-    for (const name of ['Level…', 'Image…']) {
-      await page.getByRole('button', { name, exact: true }).click();
-      await expect(page.getByRole('dialog')).toBeVisible();
-      await at(name);
-      await page.keyboard.press('Escape');
-      await expect(page.getByRole('dialog')).toBeHidden();
-    }
-    await page.goto('/settings');
-    await expect(page.getByRole('list', { name: 'Signed-in browsers' })).toBeVisible();
-    await at('settings');
-    await page.goto('/nowhere');
-    await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
-    await at('an unknown address');
-    await page.goto(track);
-    await desk.checked();
-    await at('workspace');
-    for (const name of ['Candidates', 'Listen to: Stereo']) {
-      await page.getByRole('button', { name, exact: true }).click();
-      await expect(page.getByRole('dialog')).toBeVisible();
-      await at(name);
-      await page.keyboard.press('Escape');
-      await expect(page.getByRole('dialog')).toBeHidden();
-    }
-    for (let i = 0; i < (await stops(page).count()); i++) {
-      await stops(page).nth(i).click();
-      await at((await stops(page).nth(i).getAttribute('aria-label')) ?? '', '[aria-label$=" stage"]');
-    }
-    const begin = async (item: RegExp) => {
-      await page.getByRole('button', { name: 'Lanes', exact: true }).click();
-      await page.getByRole('menuitem', { name: item }).click();
-    };
-    const leave = async () => {
-      await page.keyboard.press('Escape');
-      await expect(page.getByRole('dialog')).toBeHidden();
-    };
-    await begin(/^First draft…/);
-    await expect(page.getByRole('status').getByText(/^Comes to/)).toBeVisible();
-    await at('first draft');
-    await leave();
-    await begin(/^House lanes…/);
-    await page.getByRole('button', { name: /^Even finish/ }).click();
-    await at('house lanes');
-    await leave();
-    await begin(/^Save as a house lane…/);
+  }
+  await page.goto('/settings');
+  await expect(page.getByRole('list', { name: 'Signed-in browsers' })).toBeVisible();
+  await at('settings');
+  await page.goto('/nowhere');
+  await expect(page.getByRole('heading', { name: 'There is nothing here' })).toBeVisible();
+  await at('an unknown address');
+  expect(found).toEqual([]);
+});
+
+test('axe finds nothing in the workspace, its stages and its dialogs, in both themes', async ({ page, desk }) => {
+  const { found, at } = scan(page);
+  await openEveryStage({ page, desk });
+  await at('workspace');
+  for (const name of ['Candidates', 'Listen to: Stereo']) {
+    await page.getByRole('button', { name, exact: true }).click();
     await expect(page.getByRole('dialog')).toBeVisible();
-    await at('save a house lane');
-    await leave();
-    await page.getByRole('article', { name: 'Streaming' }).getByRole('button', { name: 'Meet…' }).click();
-    await expect(page.getByRole('table', { name: 'Ways to meet it' })).toBeVisible();
-    await at('meet');
-    await leave();
-    if (theme === 'daylight') await begin(/^Add handles/);
-    await at('handles', '[aria-label="Handles"]');
-    for (const key of ['?', 'g', 'a', 'f', 'Control+Enter']) {
-      await page.keyboard.press(key);
-      await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeVisible();
-      await at(`the key ${key}`);
-      await page.keyboard.press('Escape');
-      await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeHidden();
-    }
-    await page
-      .getByRole('button', { name: 'Night theme' })
-      .or(page.getByRole('button', { name: 'Daylight theme' }))
-      .click();
+    await at(name);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  }
+  for (let i = 0; i < (await stops(page).count()); i++) {
+    await stops(page).nth(i).click();
+    await at((await stops(page).nth(i).getAttribute('aria-label')) ?? '', '[aria-label$=" stage"]');
+  }
+  const begin = async (item: RegExp) => {
+    await page.getByRole('button', { name: 'Lanes', exact: true }).click();
+    await page.getByRole('menuitem', { name: item }).click();
+  };
+  const leave = async () => {
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog')).toBeHidden();
+  };
+  await begin(/^First draft…/);
+  await expect(page.getByRole('status').getByText(/^Comes to/)).toBeVisible();
+  await at('first draft');
+  await leave();
+  await begin(/^House lanes…/);
+  await page.getByRole('button', { name: /^Even finish/ }).click();
+  await at('house lanes');
+  await leave();
+  await begin(/^Save as a house lane…/);
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await at('save a house lane');
+  await leave();
+  await page.getByRole('article', { name: 'Streaming' }).getByRole('button', { name: 'Meet…' }).click();
+  await expect(page.getByRole('table', { name: 'Ways to meet it' })).toBeVisible();
+  await at('meet');
+  await leave();
+  await begin(/^Add handles/);
+  await at('handles', '[aria-label="Handles"]');
+  for (const key of ['?', 'g', 'a', 'f', 'Control+Enter']) {
+    await page.keyboard.press(key);
+    await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeVisible();
+    await at(`the key ${key}`);
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('dialog').or(page.getByRole('menu'))).toBeHidden();
   }
   expect(found).toEqual([]);
 });
 
 test('everything that takes the focus shows a ring, and Add and Deliver are among the first five stops', async ({
   page,
+  desk,
 }) => {
-  await openEveryStage(page);
+  await openEveryStage({ page, desk });
   for (const theme of ['daylight', 'night']) {
     const bare: string[] = [];
     const names: string[] = [];
@@ -172,8 +171,9 @@ test('everything that takes the focus shows a ring, and Add and Deliver are amon
 
 test('Space plays after the mouse touched a slider, a switch or a list; on a focused button it presses that', async ({
   page,
+  desk,
 }) => {
-  await openEveryStage(page);
+  await openEveryStage({ page, desk });
   const play = page.getByRole('button', { name: 'Play', exact: true });
   const pause = page.getByRole('button', { name: 'Pause', exact: true });
   const plays = async () => {
@@ -206,8 +206,9 @@ test('Space plays after the mouse touched a slider, a switch or a list; on a foc
 
 test('a long lane scrolls: the open stage is seen with its whole name, beside the master’s figures', async ({
   page,
+  desk,
 }) => {
-  await openEveryStage(page);
+  await openEveryStage({ page, desk });
   const lane = (await page.getByRole('region', { name: 'Lane' }).boundingBox())!;
   for (const digit of ['9', '1', '8']) {
     await page.keyboard.press(`Shift+Digit${digit}`);
@@ -231,7 +232,7 @@ test('a long lane scrolls: the open stage is seen with its whole name, beside th
   expect(box.x + box.width).toBeLessThanOrEqual(lane.x + lane.width);
 });
 
-test('loop, zoom, a new stage and delivery by key; the focus never falls to the page', async ({ page }) => {
+test('loop, zoom, a new stage and delivery by key; the focus never falls to the page', async ({ page, desk }) => {
   await desk.openNewTrack('Keys.wav', music(8, 44100), 44100);
   const focused = () => page.evaluate(() => document.activeElement !== document.body);
   await page.keyboard.press('a');

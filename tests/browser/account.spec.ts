@@ -4,7 +4,7 @@ import { music } from '../support/music';
 import { wave } from '../support/wave';
 
 test('an engineer signs in, sends a mix over a bad connection, changes the password and leaves', async ({ page }) => {
-  const { email } = await newClient('http://127.0.0.1:3483', process.env.DATABASE_URL);
+  const { email } = await newClient();
   const enter = async (password: string) => {
     await page.goto('/sign-in');
     await page.getByLabel('E-mail').fill(email);

@@ -1,15 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { programme } from '../support/programme';
-import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
 test('a lane is drafted with its reasons, a step is refused, and the result meets; undo takes it back', async ({
   page,
+  desk,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   const { left, right } = programme(12, RATE, { boxyDb: 9, sibilants: true });
   await desk.openNewTrack('boxy.wav', { left: Float64Array.from(left), right: Float64Array.from(right) }, RATE);
   await page.getByRole('button', { name: 'Lanes', exact: true }).click();
@@ -45,9 +42,7 @@ test('a lane is drafted with its reasons, a step is refused, and the result meet
   await expect(desk.stage('Limiter')).toHaveCount(0);
 });
 
-test('what has to move for a destination is shown with its cost, and moved in one step', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('what has to move for a destination is shown with its cost, and moved in one step', async ({ page, desk }) => {
   const { left, right } = programme(12, RATE);
   await desk.openNewTrack('plain.wav', { left: Float64Array.from(left), right: Float64Array.from(right) }, RATE);
   await desk.addStage('Limiter', 1);
@@ -72,21 +67,17 @@ test('what has to move for a destination is shown with its cost, and moved in on
   await expect(card).toContainText(/LU too quiet/);
 });
 
-test('all tracks of a release are made to meet, each by one step of its own', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('all tracks of a release are made to meet, each by one step of its own', async ({ page, desk }) => {
   const { left, right } = programme(8, RATE);
   const quieter = (gain: number) => ({
     left: Float64Array.from(left, (x) => gain * x),
     right: Float64Array.from(right, (x) => gain * x),
   });
-  const file = (name: string, gain: number) => ({ name, mimeType: 'audio/wav', buffer: wave(quieter(gain), RATE) });
-  await page.goto('/');
-  await page.getByLabel('Mixes to upload').setInputFiles([file('first.wav', 1), file('second.wav', 0.6)]);
-  // Both are analysed: a track without a mix is left as it is.
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
-  await page.getByRole('article', { name: 'first' }).getByRole('link', { name: 'Open' }).click();
-  await desk.checked();
+  const { tracks } = await desk.newRelease('Both', [
+    { name: 'first.wav', signal: quieter(1), sampleRate: RATE },
+    { name: 'second.wav', signal: quieter(0.6), sampleRate: RATE },
+  ]);
+  await desk.openTrack(tracks[0]);
   const card = page.getByRole('article', { name: 'Streaming' });
   await card.getByRole('button', { name: 'Meet…' }).click();
   const sheet = page.getByRole('dialog', { name: 'Meet Streaming' });
@@ -107,9 +98,8 @@ test('all tracks of a release are made to meet, each by one step of its own', as
 
 test('a house lane is found, heard at equal loudness, taken, moved by its handles; one of one’s own is made and kept', async ({
   page,
+  desk,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   await desk.listen();
   const { left, right } = programme(20, RATE);
   await desk.openNewTrack('plain.wav', { left: Float64Array.from(left), right: Float64Array.from(right) }, RATE);

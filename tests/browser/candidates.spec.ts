@@ -1,26 +1,14 @@
-import { expect, test } from '@playwright/test';
-import { newClient, PASSWORD } from '../support/client';
 import { music } from '../support/music';
 import { both, sine } from '../support/signals';
-import { wave } from '../support/wave';
 import { violations } from './axe';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-let desk: Desk;
+test.beforeEach(({ desk }) => desk.listen());
 
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  // An account of its own: the demo's list of releases stays as short as it is.
-  const { email } = await newClient('http://127.0.0.1:3483', process.env.DATABASE_URL);
-  await page.goto('/sign-in');
-  await page.getByLabel('E-mail').fill(email);
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('heading', { name: 'Releases' })).toBeVisible();
-});
-
-test('candidates are added, ordered, heard and removed by keyboard, and stay with the track', async ({ page }) => {
+test('candidates are added, ordered, heard and removed by keyboard, and stay with the track', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('Compared.wav', music(6, 44100), 44100);
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-6');
@@ -57,18 +45,14 @@ test('candidates are added, ordered, heard and removed by keyboard, and stay wit
 
 test('a mix at another rate, a finished file and the master of another track play at one loudness', async ({
   page,
+  desk,
 }) => {
-  const tone = (name: string, level: number, rate: number) => ({
-    ...{ name, mimeType: 'audio/wav' },
-    buffer: wave(both(sine(997, level, 8, rate)), rate),
+  const tone = (name: string, level: number, sampleRate: number) => ({
+    ...{ name, sampleRate },
+    signal: both(sine(997, level, 8, sampleRate)),
   });
-  await page.goto('/');
-  await page
-    .getByLabel('Mixes to upload')
-    .setInputFiles([tone('01 Here.wav', -26, 48000), tone('02 There.wav', -14, 44100)]);
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
-  await page.getByRole('article', { name: 'Here', exact: true }).getByRole('link', { name: 'Open' }).click();
-  await desk.checked();
+  const { tracks } = await desk.newRelease('Pair', [tone('01 Here.wav', -26, 48000), tone('02 There.wav', -14, 44100)]);
+  await desk.openTrack(tracks[0]);
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Disc/ }).check();
   await page.getByRole('combobox', { name: 'Dither' }).click();
@@ -111,7 +95,7 @@ test('a mix at another rate, a finished file and the master of another track pla
   await expect(chips.nth(0)).toHaveAttribute('aria-description', 'raised 3.0 dB');
 });
 
-test('whatever is not normal stereo is said across the page, by keyboard and back', async ({ page }) => {
+test('whatever is not normal stereo is said across the page, by keyboard and back', async ({ page, desk }) => {
   const low = both(sine(110, -20, 30, 44100));
   await desk.openNewTrack('Elsewhere.wav', low, 44100);
   await page.keyboard.press('Space');
@@ -140,7 +124,7 @@ test('whatever is not normal stereo is said across the page, by keyboard and bac
   await expect.poll(() => desk.heard(110)).toBeGreaterThan(here - 1);
 });
 
-test('notes are written where one listens, gone to by key, filtered, and taken back', async ({ page }) => {
+test('notes are written where one listens, gone to by key, filtered, and taken back', async ({ page, desk }) => {
   await desk.openNewTrack('Noted.wav', music(20, 44100), 44100);
   const panel = page.getByRole('dialog', { name: 'Notes' });
   const field = panel.getByRole('textbox', { name: 'New note' });
@@ -185,7 +169,7 @@ test('notes are written where one listens, gone to by key, filtered, and taken b
   await expect(notes).toHaveCount(2);
 });
 
-test('two versions stand side by side, told apart in sentences, and either can be edited', async ({ page }) => {
+test('two versions stand side by side, told apart in sentences, and either can be edited', async ({ page, desk }) => {
   await desk.openNewTrack('Beside.wav', music(6, 44100), 44100);
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-3');

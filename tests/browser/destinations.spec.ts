@@ -1,14 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { sine, both } from '../support/signals';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
 test('a destination is written as a sentence, taken by a release, checked in an encode and judged', async ({
   page,
+  desk,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   await page.goto('/destinations');
   await page.getByRole('button', { name: 'New destination' }).click();
   const dialog = page.getByRole('dialog');

@@ -1,15 +1,9 @@
-import { expect, test } from '@playwright/test';
 import { both, noise, sine, type Stereo } from '../support/signals';
 import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  await desk.signIn();
-});
+test.beforeEach(({ desk }) => desk.listen());
 
 /** Tones below, between and above the crossovers that a new lane has. */
 function threeTones(): Stereo {
@@ -17,7 +11,10 @@ function threeTones(): Stereo {
   return both(tones[0].map((x, i) => x + tones[1][i] + tones[2][i]));
 }
 
-test('a dragged crossover moves in every stage that works by bands, and changes what they do', async ({ page }) => {
+test('a dragged crossover moves in every stage that works by bands, and changes what they do', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('bands.wav', both(sine(1000, -20, 6, RATE)), RATE);
   await desk.addStage('Stereo', 1);
   await desk.addStage('Band dynamics', 2);
@@ -72,7 +69,7 @@ test('a dragged crossover moves in every stage that works by bands, and changes 
   await expect(page.getByRole('slider', { name: /^Crossover 2/ })).toHaveAttribute('aria-valuetext', words);
 });
 
-test('bands are split and joined, and one is heard alone', async ({ page }) => {
+test('bands are split and joined, and one is heard alone', async ({ page, desk }) => {
   await desk.openNewTrack('solo.wav', threeTones(), RATE);
   await desk.addStage('Band dynamics', 1);
   const stage = page.getByRole('region', { name: 'Band dynamics stage' });
@@ -92,6 +89,7 @@ test('bands are split and joined, and one is heard alone', async ({ page }) => {
 
 test('the compressor’s figures are those of the core, its makeup matches by measurement, and undo takes one step', async ({
   page,
+  desk,
 }) => {
   await desk.openNewTrack('squeezed.wav', both(sine(1000, -10, 6, RATE)), RATE);
   await desk.addStage('Compressor', 1);
@@ -118,7 +116,10 @@ test('the compressor’s figures are those of the core, its makeup matches by me
   await expect(page.getByRole('switch', { name: /Auto makeup/ }).or(page.getByLabel(/Auto makeup/))).not.toBeChecked();
 });
 
-test('stereo to mono: the width goes, the correlation rises and nothing is lost in mono any more', async ({ page }) => {
+test('stereo to mono: the width goes, the correlation rises and nothing is lost in mono any more', async ({
+  page,
+  desk,
+}) => {
   const signal = { left: noise(6 * RATE, 0.2, 1), right: noise(6 * RATE, 0.2, 2) };
   await desk.openNewTrack('wide.wav', signal, RATE);
   await desk.addStage('Stereo', 1);
@@ -135,6 +136,7 @@ test('stereo to mono: the width goes, the correlation rises and nothing is lost 
 
 test('an impulse response is put in, heard, found again after a reload, and taken away when no room uses it', async ({
   page,
+  desk,
 }) => {
   const click = new Float64Array(6 * RATE);
   for (let i = 0; i < click.length; i += RATE / 2) click[i] = 0.5;
@@ -176,7 +178,7 @@ test('an impulse response is put in, heard, found again after a reload, and take
   await expect(remove).toBeHidden();
 });
 
-test('the de-esser listens to its region and calms it', async ({ page }) => {
+test('the de-esser listens to its region and calms it', async ({ page, desk }) => {
   const hiss = sine(7000, -12, 6, RATE).map((x, i) => (Math.floor(i / (RATE / 2)) % 2 ? x : 0));
   const voice = sine(300, -12, 6, RATE).map((x, i) => (Math.floor(i / (RATE / 2)) % 2 ? x / 30 : x));
   await desk.openNewTrack('voice.wav', both(voice.map((x, i) => x + hiss[i])), RATE);

@@ -1,15 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { ffmpegSamples } from '../support/ffmpeg';
 import { both, sine } from '../support/signals';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
-test('where a track starts and ends is set, heard, delivered to the sample, and undone', async ({ page }) => {
-  const desk = new Desk(page);
+test('where a track starts and ends is set, heard, delivered to the sample, and undone', async ({ page, desk }) => {
   await desk.listen();
-  await desk.signIn();
   const tone = sine(997, -12, 30, RATE);
   const mix = new Float64Array(34 * RATE);
   mix.set(tone, 2 * RATE);

@@ -1,16 +1,9 @@
-import { expect, test } from '@playwright/test';
 import { both, sine } from '../support/signals';
-import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  await desk.signIn();
-});
+test.beforeEach(({ desk }) => desk.listen());
 
-test('a band on the side leaves what both sides share, and takes what they do not', async ({ page }) => {
+test('a band on the side leaves what both sides share, and takes what they do not', async ({ page, desk }) => {
   const tone = sine(1000, -20, 4, 44100);
   await desk.openNewTrack('wide.wav', { left: tone, right: tone.map((x) => -x) }, 44100);
   await desk.addStage('Equalizer', 1);
@@ -31,6 +24,7 @@ test('a band on the side leaves what both sides share, and takes what they do no
 
 test('a double-click adds a band where it was pressed; shapes show the controls that work on them', async ({
   page,
+  desk,
 }) => {
   await desk.openNewTrack('shapes.wav', both(sine(1000, -20, 4, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
@@ -61,7 +55,7 @@ test('a double-click adds a band where it was pressed; shapes show the controls 
   await expect(desk.stage('Equalizer')).toHaveAccessibleName(/0 bands/);
 });
 
-test('a control takes keys, the wheel, typed values and a double-click', async ({ page }) => {
+test('a control takes keys, the wheel, typed values and a double-click', async ({ page, desk }) => {
   await desk.openNewTrack('control.wav', both(sine(1000, -20, 4, 44100)), 44100);
   await desk.addStage('Trim', 1);
   const value = page.getByRole('textbox', { name: 'Gain value' });
@@ -96,7 +90,10 @@ const two = (highDbfs: number) => {
   return both(low.map((x, i) => x + high[i]));
 };
 
-test('the sweep is heard as a boost while it is pressed, and leaves a cut where it was let go', async ({ page }) => {
+test('the sweep is heard as a boost while it is pressed, and leaves a cut where it was let go', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('sweep.wav', two(-26), 44100);
   await desk.addStage('Equalizer', 1);
   await page.keyboard.press('l');
@@ -134,7 +131,7 @@ test('the sweep is heard as a boost while it is pressed, and leaves a cut where 
   await expect(page.getByText('No bands yet')).toBeVisible();
 });
 
-test('pins remember positions of a control, across a reload and beside undo', async ({ page }) => {
+test('pins remember positions of a control, across a reload and beside undo', async ({ page, desk }) => {
   await desk.openNewTrack('pins.wav', both(sine(1000, -20, 4, 44100)), 44100);
   await desk.addStage('Trim', 1);
   const value = page.getByRole('textbox', { name: 'Gain value' });
@@ -164,7 +161,7 @@ test('pins remember positions of a control, across a reload and beside undo', as
   await expect(first).toBeVisible();
 });
 
-test('a band moves with the level, and its picture and levels say so', async ({ page }) => {
+test('a band moves with the level, and its picture and levels say so', async ({ page, desk }) => {
   await desk.openNewTrack('moving.wav', both(sine(1000, -20, 6, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
   await page.getByRole('button', { name: 'Add the first band' }).click();
@@ -186,6 +183,7 @@ test('a band moves with the level, and its picture and levels say so', async ({ 
 
 test('two alternatives of the equalizer, each with its own bands; linear phase keeps the level and says what it costs', async ({
   page,
+  desk,
 }) => {
   await desk.openNewTrack('alternatives.wav', both(sine(1000, -20, 40, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
@@ -220,7 +218,10 @@ test('two alternatives of the equalizer, each with its own bands; linear phase k
   await expect(desk.levels()).toContainText(/out−2[23]\.\d/);
 });
 
-test('one stage is heard without and with, the change alone, and the region of a band alone', async ({ page }) => {
+test('one stage is heard without and with, the change alone, and the region of a band alone', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('solo.wav', two(-40), 44100);
   await desk.addStage('Trim', 1);
   await desk.addStage('Equalizer', 2);
@@ -252,7 +253,7 @@ test('one stage is heard without and with, the change alone, and the region of a
   await expect.poll(balance).toBeGreaterThan(3);
 });
 
-test('what stands behind the curve is chosen and remembered', async ({ page }) => {
+test('what stands behind the curve is chosen and remembered', async ({ page, desk }) => {
   await desk.openDemoTrack('Perihelion');
   await desk.stage('Equalizer').click();
   // By selector: what lies after an open dialog has no role.
@@ -277,15 +278,13 @@ test('what stands behind the curve is chosen and remembered', async ({ page }) =
   await expect(dialog.getByRole('checkbox', { name: 'Held peaks' })).toBeChecked();
 });
 
-test('a stage is duplicated and copied to another track; undo goes across stages', async ({ page }) => {
-  await page.goto('/');
-  await page.getByLabel('Mixes to upload').setInputFiles([
-    { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
-    { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -20, 3, 44100)), 44100) },
+test('a stage is duplicated and copied to another track; undo goes across stages', async ({ page, desk }) => {
+  const mix = { signal: both(sine(997, -20, 3, 44100)), sampleRate: 44100 };
+  const { tracks } = await desk.newRelease('Pair', [
+    { name: 'One.wav', ...mix },
+    { name: 'Two.wav', ...mix },
   ]);
-  await expect(page.getByRole('link', { name: 'Open' })).toHaveCount(2, { timeout: 150_000 });
-  await page.getByRole('article', { name: 'One' }).getByRole('link', { name: 'Open' }).click();
-  await desk.checked();
+  await desk.openTrack(tracks[0]);
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-2');
   await desk.addStage('Equalizer', 2);

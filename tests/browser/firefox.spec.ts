@@ -1,11 +1,9 @@
 // The main walk in Firefox, through the protocol that it shares with other browsers (WebDriver BiDi).
-import { mkdtempSync, rmSync } from 'node:fs';
-import os from 'node:os';
-import path from 'node:path';
 import { expect, test } from '@playwright/test';
-import puppeteer, { type Browser, type ElementHandle, type Page } from 'puppeteer-core';
+import puppeteer, { type Browser, type Page } from 'puppeteer-core';
+import { newClient } from '../support/client';
 import { music } from '../support/music';
-import { writeWave } from '../support/wave';
+import { wave } from '../support/wave';
 import { expectSameBits, noteScripts } from './same-bits';
 
 let firefox: Browser;
@@ -45,21 +43,17 @@ const seconds = async () => {
 const shortTerm = async () =>
   Number((await text('dd[aria-label="Short-term loudness, LUFS"]')).replace('−', '-').replace('–', 'NaN'));
 
-/** Signs in to the demo and makes a release of one mix. */
+/** Signs in to an account of its own, with a release of one mix, and opens that. */
 async function openNewTrack(name: string, gain: number): Promise<void> {
-  const base = test.info().project.use.baseURL!;
-  const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-firefox-'));
-  const file = path.join(folder, name);
-  writeWave(file, music(15, 44100, gain), 44100);
-  await page.goto(`${base}/sign-in`);
-  await press('button', 'Open the demo');
-  // The list has come: the page listens.
-  await page.waitForSelector('::-p-text(Slow Orbits)');
-  const input = (await page.$('input[aria-label="Mixes to upload"]')) as ElementHandle<HTMLInputElement>;
-  await input.uploadFile(file);
-  await press('link', 'Open');
+  const client = await newClient();
+  const bytes = wave(music(15, 44100, gain), 44100);
+  const { track } = await client.takeIn<{ track: { id: string } }>(await client.newRelease(), name, bytes);
+  const { hostname } = new URL(client.url);
+  await firefox.setCookie(
+    ...client.cookies.map(([key, value]) => ({ name: key, value, domain: hostname, path: '/', httpOnly: true })),
+  );
+  await page.goto(`${client.url}/tracks/${track.id}`);
   await checked();
-  rmSync(folder, { recursive: true });
 }
 
 test('Firefox: from a mix to a proven master, heard on the way, with the bits of the server', async () => {

@@ -1,19 +1,19 @@
 // Handles on a phone: heard live through the worklet, sent as a proposal, kept while there is no connection, taken as one step.
-import { expect, test } from '@playwright/test';
+
 import type { LinkSummary } from '@/contracts/listening';
 import type { TrackDetails } from '@/contracts/track';
 import { both, sine } from '../support/signals';
 import { violations } from './axe';
 import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
 test('handles are heard live on a phone; what is proposed becomes one step in the workspace', async ({
   page,
+  desk,
   browser,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   const [low, high] = [150, 3500].map((frequency) => sine(frequency, -26, 40, RATE));
   const mix = both(low.map((sample, i) => sample + high[i]));
   await desk.openNewTrack('Handles.wav', mix, RATE);

@@ -1,7 +1,8 @@
 // What hands do a hundred times a day: drag, turn, press, choose.
-import { expect, test, type Page } from '@playwright/test';
+import { type Page } from '@playwright/test';
+
 import { music } from '../support/music';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 /** What the history of the open version says, the newest first. */
 async function history(page: Page): Promise<string[]> {
@@ -15,9 +16,10 @@ async function history(page: Page): Promise<string[]> {
   return steps;
 }
 
-test('a press is one step, however long it lasts; it says its values, and undo takes it back', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('a press is one step, however long it lasts; it says its values, and undo takes it back', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('Hands.wav', music(4, 44100, 0.3), 44100);
   await desk.addStage('Trim', 1);
   await desk.saved();
@@ -52,9 +54,7 @@ test('a press is one step, however long it lasts; it says its values, and undo t
   await expect(page.getByRole('textbox', { name: 'Gain value', exact: true })).toHaveValue('0.0');
 });
 
-test('Space plays and pauses after whatever was pressed with the mouse', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('Space plays and pauses after whatever was pressed with the mouse', async ({ page, desk }) => {
   await desk.openNewTrack('Space.wav', music(6, 44100, 0.3), 44100);
   await desk.addStage('Trim', 1);
   const play = page.getByRole('button', { name: 'Play', exact: true });
@@ -77,10 +77,8 @@ test('Space plays and pauses after whatever was pressed with the mouse', async (
   }
 });
 
-test('every choice of a number in a destination stays, and is there after saving', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
-  await page.goto('/destinations');
+test('every choice of a number in a destination stays, and is there after saving', async ({ page, desk }) => {
+  await desk.open('/destinations');
   await page.getByRole('button', { name: 'New destination' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('textbox', { name: 'Name', exact: true }).fill('Numbers');
@@ -106,9 +104,7 @@ test('every choice of a number in a destination stays, and is there after saving
   await expect(kept).toContainText('MP3 128 kb/s, 96 kHz, never upsampled, 16-bit');
 });
 
-test('a lane larger than what a page may send while it is left is saved all the same', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('a lane larger than what a page may send while it is left is saved all the same', async ({ page, desk }) => {
   await desk.openNewTrack('Large.wav', music(2, 44100, 0.3), 44100);
   const bytes = await page.evaluate(async () => {
     const bands = Array.from({ length: 16 }, (_, i) => ({

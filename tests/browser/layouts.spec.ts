@@ -1,14 +1,12 @@
 // The workspace in windows of other sizes than the usual one.
-import { expect, test, type Page } from '@playwright/test';
+import { type Page } from '@playwright/test';
+
 import type { TrackDetails } from '@/contracts/track';
 import { music } from '../support/music';
 import { violations } from './axe';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.signIn();
+test.beforeEach(async ({ desk }) => {
   await desk.openDemoTrack('Perihelion');
 });
 
@@ -28,7 +26,10 @@ const cutOff = (page: Page) =>
   );
 const overflow = (page: Page) => page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);
 
-test('at 1024×768 the destinations fold away and say how many are met; the workspace stays whole', async ({ page }) => {
+test('at 1024×768 the destinations fold away and say how many are met; the workspace stays whole', async ({
+  page,
+  desk,
+}) => {
   await page.setViewportSize({ width: 1024, height: 768 });
   await expect(page.getByRole('complementary', { name: 'Destinations' })).toHaveCount(0);
   expect(await overflow(page)).toBeLessThanOrEqual(0);
@@ -44,7 +45,7 @@ test('at 1024×768 the destinations fold away and say how many are met; the work
   await expect(page.getByRole('button', { name: 'Meets 2 of 3' })).toBeFocused();
 });
 
-test('on a phone one listens, sees the verdicts and delivers', async ({ page }) => {
+test('on a phone one listens, sees the verdicts and delivers', async ({ page, desk }) => {
   await desk.openNewTrack('On the way.wav', music(30, 44100, 0.35), 44100);
   for (const [width, height] of [
     [390, 844],
@@ -72,7 +73,10 @@ test('on a phone one listens, sees the verdicts and delivers', async ({ page }) 
   expect(await overflow(page)).toBeLessThanOrEqual(0);
 });
 
-test('at 1920×1080 meters and history stay open next to the stage, and any step is gone back to', async ({ page }) => {
+test('at 1920×1080 meters and history stay open next to the stage, and any step is gone back to', async ({
+  page,
+  desk,
+}) => {
   await page.setViewportSize({ width: 1920, height: 1080 });
   const beside = page.getByRole('complementary', { name: 'Meters and history' });
   const integrated = beside.getByRole('row', { name: /^Integrated/ });

@@ -1,30 +1,16 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
-import { newClient, PASSWORD, type Client } from '../support/client';
+
 import { ffmpeg } from '../support/ffmpeg';
 import { music } from '../support/music';
 import { both, sine, type Stereo } from '../support/signals';
 import { wave } from '../support/wave';
 import { violations } from './axe';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
-let desk: Desk;
-let client: Client;
-
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  const account = await newClient('http://127.0.0.1:3483', process.env.DATABASE_URL);
-  client = account;
-  await page.goto('/sign-in');
-  await page.getByLabel('E-mail').fill(account.email);
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByRole('heading', { name: 'Releases' })).toBeVisible();
-});
+test.beforeEach(({ desk }) => desk.listen());
 
 /** A signal as an MP3, changed by a filter of ffmpeg's. */
 function mp3(signal: Stereo, filter = 'anull'): Buffer {
@@ -38,6 +24,7 @@ function mp3(signal: Stereo, filter = 'anull'): Buffer {
 
 test('a reference is put on the shelf, heard, compared, and brings the equalizer closer; deleted it comes back', async ({
   page,
+  desk,
 }) => {
   const piece = music(8, RATE);
   await page.getByRole('link', { name: 'References' }).click();
@@ -88,6 +75,8 @@ test('a reference is put on the shelf, heard, compared, and brings the equalizer
 
 test('a blind test by keyboard: nothing tells the letters apart but what is heard, and the result says what chance does', async ({
   page,
+  desk,
+  client,
 }) => {
   const [ours, theirs] = [997, 3000];
   const sent = await client.ask('POST', '/api/references?name=Other.mp3', mp3(both(sine(theirs, -20, 40, RATE))));
@@ -151,6 +140,7 @@ test('a blind test by keyboard: nothing tells the letters apart but what is hear
 
 test('instruments read at both ends while another candidate is heard and the stage is off, and are remembered', async ({
   page,
+  desk,
 }) => {
   // A tone of −18 dBFS on both sides has −18 LUFS.
   await desk.openNewTrack('Steady.wav', both(sine(997, -18, 30, RATE)), RATE);
@@ -183,7 +173,7 @@ test('instruments read at both ends while another candidate is heard and the sta
   await expect(page.getByRole('region', { name: 'Trim stage' })).toBeVisible();
 });
 
-test('between the samples of a tone that hides its peaks one sees how far it is over', async ({ page }) => {
+test('between the samples of a tone that hides its peaks one sees how far it is over', async ({ page, desk }) => {
   // A quarter of the rate at 45°: no sample is over −0.7 dBFS, and the wave between them reaches +2.3.
   const side = Float64Array.from({ length: 4 * RATE }, (_, n) => 0.01 * Math.sin(n / 9));
   for (const at of [RATE, 3 * RATE])

@@ -1,17 +1,15 @@
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+
 import { both, noise, sine } from '../support/signals';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  await desk.signIn();
-});
+test.beforeEach(({ desk }) => desk.listen());
 
-test('the clipper tells what it took, warns of a bare tone, and lets only what it cuts be heard', async ({ page }) => {
+test('the clipper tells what it took, warns of a bare tone, and lets only what it cuts be heard', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('tone.wav', both(sine(1000, -3, 40, RATE)), RATE);
   await desk.addStage('Clipper', 1);
   const took = page.getByLabel('What the clipper cuts');
@@ -45,7 +43,7 @@ test('the clipper tells what it took, warns of a bare tone, and lets only what i
   await expect(divider).toHaveAttribute('aria-valuenow', '65');
 });
 
-test('saturation adds the harmonics of its curve and holds the loudness', async ({ page }) => {
+test('saturation adds the harmonics of its curve and holds the loudness', async ({ page, desk }) => {
   await desk.openNewTrack('plain.wav', both(sine(1000, -8, 40, RATE)), RATE);
   await desk.addStage('Saturation', 1);
   await desk.setValue('Drive', '18');
@@ -68,7 +66,10 @@ test('saturation adds the harmonics of its curve and holds the loudness', async 
   await expect(page.getByRole('combobox', { name: 'For delivery' })).toContainText('8×');
 });
 
-test('a limiter rattles when it recovers too fast, and is heard without the gain it was given', async ({ page }) => {
+test('a limiter rattles when it recovers too fast, and is heard without the gain it was given', async ({
+  page,
+  desk,
+}) => {
   await desk.openNewTrack('bass.wav', both(sine(50, -3, 40, RATE)), RATE);
   await desk.addStage('Limiter', 1);
   await desk.setValue('Input gain', '6');
@@ -93,6 +94,7 @@ test('a limiter rattles when it recovers too fast, and is heard without the gain
 
 test('two limiters come as a pair, and the gain staging tells which stage took the punch, in a file too', async ({
   page,
+  desk,
 }) => {
   const beats = noise(8 * RATE, 0.9).map((x, i) => x * Math.exp(-(i % 22050) / 900) + 0.02 * Math.sin(i / 20));
   await desk.openNewTrack('beats.wav', both(beats), RATE);
@@ -121,7 +123,7 @@ test('two limiters come as a pair, and the gain staging tells which stage took t
   expect(rest.filter((line) => line !== '')).toEqual([]);
 });
 
-test('two versions are compared at one loudness', async ({ page }) => {
+test('two versions are compared at one loudness', async ({ page, desk }) => {
   const beats = noise(8 * RATE, 0.5).map((x, i) => x * Math.exp(-(i % 22050) / 2500) + 0.1 * Math.sin(i / 20));
   await desk.openNewTrack('versions.wav', both(beats), RATE);
   await desk.addStage('Limiter', 1);

@@ -1,8 +1,8 @@
 // Masters as the release page knows them, deliveries of many at once, and tracks that open with what was measured before.
-import { expect, test } from '@playwright/test';
+
 import { music } from '../support/music';
 import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 const file = (name: string, seconds: number) => ({
@@ -11,9 +11,7 @@ const file = (name: string, seconds: number) => ({
   buffer: wave(music(seconds, RATE), RATE),
 });
 
-test('a track that was measured before is drawn before its mix has arrived', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('a track that was measured before is drawn before its mix has arrived', async ({ page, desk }) => {
   await desk.openNewTrack('Kept.wav', music(8, RATE), RATE);
   await desk.addStage('Limiter', 1);
   await desk.setValue('Input gain', '9');
@@ -49,10 +47,11 @@ test('a track that was measured before is drawn before its mix has arrived', asy
   expect(await verdict.innerText()).not.toBe(before);
 });
 
-test('the release shows each master, says what is refused, and delivers all of them at once', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
-  await page.goto('/');
+test('the release shows each master, says what is refused, and delivers all of them at once', async ({
+  page,
+  desk,
+}) => {
+  await desk.open('/');
   await page
     .getByLabel('Mixes to upload')
     .setInputFiles([file('Pair - 01 - Near.wav', 5), file('Pair - 02 - Far.wav', 6)]);

@@ -2,11 +2,11 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { expect, test } from '@playwright/test';
+
 import { ffmpeg } from '../support/ffmpeg';
 import { pageBytes } from '../support/memory';
 import { music } from '../support/music';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const SECONDS = 60;
 const RATE = 44100;
@@ -14,13 +14,10 @@ const RATE = 44100;
 /** Seconds and rate of the longest programme that a page promises to hold, and what it may take. */
 const LONG = { seconds: 1200, sampleRate: 96000, bytes: 1.5e9 };
 
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.signIn();
-});
-
-test('a track that is opened and closed twenty times leaves memory as it was within a tenth', async ({ page }) => {
+test('a track that is opened and closed twenty times leaves memory as it was within a tenth', async ({
+  page,
+  desk,
+}) => {
   // Nearly all silence: the browser's debugger, through which the test sees, keeps a copy of every file that arrives.
   const { left, right } = music(1, RATE);
   const held = (channel: Float64Array) => {
@@ -55,7 +52,7 @@ test('a track that is opened and closed twenty times leaves memory as it was wit
     .toBeLessThan(1.1);
 });
 
-test('a programme of 20 minutes at 96 kHz is opened, edited and played within 1.5 GB', async ({ page }) => {
+test('a programme of 20 minutes at 96 kHz is opened, edited and played within 1.5 GB', async ({ page, desk }) => {
   const file = path.join(mkdtempSync(path.join(os.tmpdir(), 'copper-long-')), 'Long.flac');
   const tone = `sine=f=220:r=${LONG.sampleRate}:d=${LONG.seconds}`;
   ffmpeg(['-v', 'error', '-f', 'lavfi', '-i', tone, '-ac', '2', '-compression_level', '0', file]);

@@ -1,45 +1,32 @@
 // What people run: ./start as it comes, fresh profiles of two browsers with nothing blocked, two visits and a restart. Whatever
 // the console, the network or the page says of an error fails it.
-import { spawn, type ChildProcess } from 'node:child_process';
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
 import { chromium, expect, test, type BrowserContext, type Page } from '@playwright/test';
 import puppeteer from 'puppeteer-core';
-import { until } from '../support/application';
+import { Supervised } from '../support/supervised';
 import { Desk } from './desk';
 
-const PORT = 3484;
-const ADDRESS = `http://127.0.0.1:${PORT}`;
-const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-newcomer-'));
-chmodSync(folder, 0o755);
-let start: ChildProcess;
+// One installation for all of them.
+test.describe.configure({ mode: 'default' });
 
-/** Runs ./start with its defaults, but for ports and a folder that nothing else uses. */
-async function run(): Promise<void> {
-  const env = { ...process.env, COPPER_DATA: path.join(folder, 'data'), COPPER_PORT: String(PORT) };
-  Object.assign(env, { COPPER_DATABASE_PORT: '5484', DATABASE_URL: '', COPPER_LOG_LEVEL: 'warn' });
-  let said = '';
-  start = spawn('./start', { env, stdio: ['ignore', 'pipe', 'pipe'] });
-  for (const stream of [start.stdout!, start.stderr!]) stream.on('data', (text: Buffer) => (said += text.toString()));
-  await until(
-    './start says that it is ready',
-    () => Promise.resolve(said.includes('Copper Lane is ready')),
-    240_000,
-  ).catch((error: Error) => Promise.reject(new Error(`${error.message} It said: ${said.slice(-2000)}`)));
-}
-async function end(): Promise<void> {
-  const gone = new Promise((resolve) => start.once('exit', resolve));
-  start.kill('SIGTERM');
-  await gone;
-}
+const profiles = mkdtempSync(path.join(os.tmpdir(), 'copper-newcomer-'));
+// With its defaults, but for ports and a folder that nothing else uses.
+const installation = new Supervised({ COPPER_LOG_LEVEL: 'warn' });
+/** From nothing: it makes the demo as well. */
+const FIRST_START_MS = 240_000;
+
 test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  await run();
+  test.setTimeout(FIRST_START_MS + 60_000);
+  await installation.settle();
+  installation.begin();
+  await installation.ready(FIRST_START_MS);
 });
 test.afterAll(async () => {
-  await end();
-  rmSync(folder, { recursive: true, force: true });
+  await installation.remove();
+  rmSync(profiles, { recursive: true, force: true });
 });
 
 /** What only a script or a program says. */
@@ -66,8 +53,8 @@ function watched(context: BrowserContext): string[] {
 }
 
 async function fresh(size = { width: 1280, height: 800 }): Promise<{ context: BrowserContext; wrong: string[] }> {
-  const context = await chromium.launchPersistentContext(mkdtempSync(path.join(folder, 'profile-')), {
-    ...{ baseURL: ADDRESS, viewport: size, executablePath: '/usr/bin/chromium' },
+  const context = await chromium.launchPersistentContext(mkdtempSync(path.join(profiles, 'profile-')), {
+    ...{ baseURL: installation.url, viewport: size, executablePath: '/usr/bin/chromium' },
     args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking'],
   });
   context.setDefaultTimeout(90_000);
@@ -166,8 +153,9 @@ test('a newcomer gets from the demo to a delivery and a link, and finds it again
   await phone.context.setOffline(false);
   await phone.context.close();
 
-  await end();
-  await run();
+  await installation.end('SIGTERM');
+  installation.begin();
+  await installation.ready(120_000);
   await step(page, 'the second visit, after a restart', async () => {
     await desk.openDemoTrack('Undertow');
     await page.reload();
@@ -225,7 +213,7 @@ test('an edit that was not sent yet is there after the page was killed', async (
   // Closed without a chance to say anything.
   await page.goto('chrome://crash').catch(() => {});
   const other = await context.newPage();
-  await other.goto(ADDRESS);
+  await other.goto(installation.url);
   const second = new Desk(other);
   await second.openDemoTrack('Perihelion');
   await expect(second.stage('Trim').first()).toContainText('−7.5 dB');
@@ -280,7 +268,7 @@ test('Firefox: a newcomer opens the demo, hears it, changes it, and finds it aga
         })
         .toBe('whole track checked');
     const press = (role: string, name: string) => page.locator(`::-p-aria([name="${name}"][role="${role}"])`).click();
-    await page.goto(`${ADDRESS}/sign-in`);
+    await page.goto(`${installation.url}/sign-in`);
     await press('button', 'Open the demo');
     await page.locator('::-p-text(Slow Orbits)').click();
     await page.locator('article[aria-label="Long Dusk"] ::-p-aria([name="Open"][role="link"])').click();

@@ -1,9 +1,10 @@
 // Releases, tracks and versions as an engineer handles them: rename, order, delete and have back, file away.
-import { expect, test } from '@playwright/test';
+
 import { newClient, PASSWORD } from '../support/client';
 import { music } from '../support/music';
 import { wave } from '../support/wave';
 import { Desk } from './desk';
+import { expect, test } from './test';
 
 const buffer = wave(music(2, 44100), 44100);
 const file = (name: string) => ({ name, mimeType: 'audio/wav', buffer });
@@ -26,7 +27,7 @@ test('a link to a track survives signing in, and an unknown address leads home',
 });
 
 test('several mixes name their release; tracks are renamed, moved, deleted and brought back', async ({ page }) => {
-  const { email } = await newClient('http://127.0.0.1:3483', process.env.DATABASE_URL);
+  const { email } = await newClient();
   await page.goto('/sign-in');
   await page.getByLabel('E-mail').fill(email);
   await page.getByLabel('Password').fill(PASSWORD);
@@ -93,9 +94,8 @@ test('several mixes name their release; tracks are renamed, moved, deleted and b
 
 test('versions are renamed, reordered and deleted, with a way back; the open one is followed by the next', async ({
   page,
+  desk,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   await desk.openNewTrack('Versions.wav', music(3, 44100), 44100);
   const version = page.getByRole('combobox', { name: 'Version' });
   await version.click();
@@ -122,7 +122,7 @@ test('versions are renamed, reordered and deleted, with a way back; the open one
 });
 
 test('what is set in the settings stays, and says what it will do', async ({ page }) => {
-  const { email } = await newClient('http://127.0.0.1:3483', process.env.DATABASE_URL);
+  const { email } = await newClient();
   await page.goto('/sign-in?next=/settings');
   await page.getByLabel('E-mail').fill(email);
   await page.getByLabel('Password').fill(PASSWORD);

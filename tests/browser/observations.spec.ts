@@ -1,14 +1,12 @@
-import { expect, test } from '@playwright/test';
 import { music } from '../support/music';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
 test('a limiter that works hard is observed, mended in one step and undone in one; its kind can be muted', async ({
   page,
+  desk,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   await desk.openNewTrack('loud.wav', music(12, RATE, 0.3), RATE);
   const list = page.getByRole('region', { name: 'Observations' });
   await desk.addStage('Limiter', 1);

@@ -1,15 +1,13 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { expect, test } from '@playwright/test';
+
 import { ebur128 } from '../support/ffmpeg';
 import { music } from '../support/music';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-test('from a mix to a proven master', async ({ page }) => {
+test('from a mix to a proven master', async ({ page, desk }) => {
   test.setTimeout(180_000);
-  const desk = new Desk(page);
   await desk.listen();
-  await desk.signIn();
   await desk.openNewTrack('Night walk.wav', music(15, 44100, 0.35), 44100);
 
   await desk.addStage('Equalizer', 1);

@@ -1,9 +1,8 @@
 // The listening page on phones: sizes common among them (common practice, no source), with touch.
-import { devices, expect, test, type Browser, type BrowserContext, type Page } from '@playwright/test';
+import { devices, type Browser, type BrowserContext, type Page } from '@playwright/test';
 import { programme } from '../support/programme';
-import { wave } from '../support/wave';
 import { violations } from './axe';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 const { userAgent } = devices['Pixel 7'];
@@ -46,22 +45,16 @@ const expectHeard = async (page: Page, source: string) => {
 
 test('a client listens on a phone, writes a note, approves and takes a blind test; all of it arrives', async ({
   page,
+  desk,
   browser,
 }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
   const { left, right } = programme(8, RATE);
-  const file = (name: string, gain: number) => ({
-    name,
-    mimeType: 'audio/wav',
-    buffer: wave(
-      { left: Float64Array.from(left, (x) => gain * x), right: Float64Array.from(right, (x) => gain * x) },
-      RATE,
-    ),
+  const mix = (name: string, gain: number) => ({
+    ...{ name, sampleRate: RATE },
+    signal: { left: Float64Array.from(left, (x) => gain * x), right: Float64Array.from(right, (x) => gain * x) },
   });
-  await page.goto('/');
-  await page.getByLabel('Mixes to upload').setInputFiles([file('Cirrus.wav', 1), file('Nimbus.wav', 0.5)]);
-  await expect(page.getByRole('link', { name: 'Open', exact: true })).toHaveCount(2);
+  const { id } = await desk.newRelease('Clouds', [mix('Cirrus.wav', 1), mix('Nimbus.wav', 0.5)]);
+  await desk.open(`/releases/${id}`);
   await page.getByRole('button', { name: 'Listening page…' }).click();
   const dialog = page.getByRole('dialog', { name: /^Listening page/ });
   await dialog.getByLabel('For whom').fill('Dana');
@@ -96,7 +89,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   const overflow = async () =>
     (await client.evaluate(() => document.documentElement.scrollWidth)) - client.viewportSize()!.width;
   expect(await overflow()).toBe(0);
-  await expect(client.getByText('Demo engineer')).toBeVisible();
+  await expect(client.getByText('Test engineer')).toBeVisible();
 
   await play.tap();
   await expectHeard(client, 'master');
@@ -156,7 +149,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   ).toBeVisible();
   await expect(
     page
-      .getByRole('link', { name: /^New release/ })
+      .getByRole('link', { name: /^Clouds/ })
       .first()
       .getByText('Approved'),
   ).toBeVisible();

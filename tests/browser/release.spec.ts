@@ -1,16 +1,9 @@
-import { expect, test } from '@playwright/test';
 import { music } from '../support/music';
 import { both, sine } from '../support/signals';
 import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.signIn();
-});
-
-test('a mix that is better sent back comes with a text for the client', async ({ page, context }) => {
+test('a mix that is better sent back comes with a text for the client', async ({ page, context, desk }) => {
   await context.grantPermissions(['clipboard-read', 'clipboard-write']);
   await desk.openDemoRelease();
   await page.getByRole('button', { name: 'Copy note for the client' }).click();
@@ -20,7 +13,7 @@ test('a mix that is better sent back comes with a text for the client', async ({
   expect(text).toMatch(/- Clipped: \d+ runs/);
 });
 
-test('what was planted in the other pieces is found, with its figure', async ({ page }) => {
+test('what was planted in the other pieces is found, with its figure', async ({ page, desk }) => {
   await desk.openDemoRelease();
   const findings = (title: string) =>
     page.getByRole('article', { name: title }).getByRole('list', { name: 'Findings' });
@@ -34,7 +27,9 @@ test('what was planted in the other pieces is found, with its figure', async ({ 
 
 test('several mixes become tracks in one picture, with all their figures, and one walks from one to the next', async ({
   page,
+  desk,
 }) => {
+  await desk.open('/');
   await page.getByLabel('Mixes to upload').setInputFiles([
     { name: 'One.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -14, 4, 44100)), 44100) },
     { name: 'Two.wav', mimeType: 'audio/wav', buffer: wave(both(sine(997, -24, 4, 48000)), 48000) },
@@ -57,7 +52,7 @@ test('several mixes become tracks in one picture, with all their figures, and on
   await expect(page.getByRole('article', { name: 'Broadcast' })).toContainText('Raise by 1.0 dB at delivery');
 });
 
-test('a version is kept under a name, and each has a lane of its own', async ({ page }) => {
+test('a version is kept under a name, and each has a lane of its own', async ({ page, desk }) => {
   await desk.openNewTrack('versions.wav', both(sine(997, -20, 4, 44100)), 44100);
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-2');
@@ -77,7 +72,7 @@ test('a version is kept under a name, and each has a lane of its own', async ({ 
   await expect(page.getByRole('combobox', { name: 'Version' })).toHaveText('Version: First version');
 });
 
-test('a corrected mix slides under the lane, to the sample; the older one stays selectable', async ({ page }) => {
+test('a corrected mix slides under the lane, to the sample; the older one stays selectable', async ({ page, desk }) => {
   const piece = music(10, 44100);
   const clip = (x: number) => Math.max(-1, Math.min(1, 3 * x));
   const clipped = { left: piece.left.map(clip), right: piece.right.map(clip) };
@@ -112,7 +107,8 @@ test('a corrected mix slides under the lane, to the sample; the older one stays 
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−2\.0 dB/);
 });
 
-test('an upload that is cancelled leaves nothing behind', async ({ page }) => {
+test('an upload that is cancelled leaves nothing behind', async ({ page, desk }) => {
+  await desk.open('/');
   await page.getByRole('button', { name: 'New release' }).click();
   await page.getByRole('textbox', { name: 'Title' }).fill('Cancelled');
   await page.getByRole('button', { name: 'Create' }).click();

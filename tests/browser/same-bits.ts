@@ -192,8 +192,8 @@ export async function expectSameBits(runs: (run: typeof runInPage, order: Order)
   const [input, output, laneFile] = ['in.wav', 'out.wav', 'lane.json'].map((name) => path.join(folder, name));
   writeWave(input, signal, RATE);
   writeFileSync(laneFile, JSON.stringify(LANE));
-  const args = ['--import', 'tsx', 'src/cli/render.ts', input, output, '--lane', laneFile, '--depth', '32f'];
-  const { status, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' });
+  const args = ['render', input, output, '--lane', laneFile, '--depth', '32f'];
+  const { status, stderr } = spawnSync('scripts/command', args, { encoding: 'utf8' });
   expect(status, stderr).toBe(0);
   const raw = spawnSync('ffmpeg', ['-v', 'error', '-i', output, '-f', 'f32le', '-'], { maxBuffer: 1 << 28 }).stdout;
   rmSync(folder, { recursive: true });

@@ -1,26 +1,17 @@
-import { expect, test } from '@playwright/test';
 import { readFileSync } from 'node:fs';
 import { programme } from '../support/programme';
-import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
 const RATE = 44100;
 
-test('a release is put together: joints, order, level with one undo, and an image', async ({ page }) => {
-  const desk = new Desk(page);
-  await desk.signIn();
+test('a release is put together: joints, order, level with one undo, and an image', async ({ page, desk }) => {
   const { left, right } = programme(8, RATE);
-  const file = (name: string, gain: number) => ({
-    name,
-    mimeType: 'audio/wav',
-    buffer: wave(
-      { left: Float64Array.from(left, (x) => gain * x), right: Float64Array.from(right, (x) => gain * x) },
-      RATE,
-    ),
+  const mix = (name: string, gain: number) => ({
+    ...{ name, sampleRate: RATE },
+    signal: { left: Float64Array.from(left, (x) => gain * x), right: Float64Array.from(right, (x) => gain * x) },
   });
-  await page.goto('/');
-  await page.getByLabel('Mixes to upload').setInputFiles([file('One.wav', 1), file('Two.wav', 0.5)]);
-  await expect(page.getByRole('link', { name: 'Open', exact: true })).toHaveCount(2);
+  const { id } = await desk.newRelease('Two pieces', [mix('One.wav', 1), mix('Two.wav', 0.5)]);
+  await desk.open(`/releases/${id}`);
   await page.getByRole('link', { name: 'Sequence' }).click();
   const table = page.getByRole('table', { name: 'Sequence' });
   const status = page.getByRole('status').first();

@@ -1,16 +1,12 @@
 // What the page says while it waits: for a measurement, for the server, for the other window.
-import { expect, test } from '@playwright/test';
+
 import { music } from '../support/music';
 import { Desk } from './desk';
-
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.signIn();
-});
+import { expect, test } from './test';
 
 test('while the server is away steps are counted and kept, undo works, and all is sent when it is back', async ({
   page,
+  desk,
 }) => {
   await desk.openNewTrack('Away.wav', music(4, 44100), 44100);
   await desk.addStage('Trim', 1);
@@ -48,7 +44,7 @@ test('while the server is away steps are counted and kept, undo works, and all i
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−1\.0 dB/);
 });
 
-test('of two windows that change one version, either is chosen or both are kept', async ({ page, context }) => {
+test('of two windows that change one version, either is chosen or both are kept', async ({ page, context, desk }) => {
   await desk.openNewTrack('Twice.wav', music(4, 44100), 44100);
   await desk.addStage('Trim', 1);
   await desk.saved();
@@ -83,7 +79,7 @@ test('of two windows that change one version, either is chosen or both are kept'
   await expect(desk.stage('Trim')).toHaveAccessibleName(/−8\.0 dB/);
 });
 
-test('while the track is measured again, verdicts are not shown as if they were of now', async ({ page }) => {
+test('while the track is measured again, verdicts are not shown as if they were of now', async ({ page, desk }) => {
   await desk.openDemoTrack('Perihelion');
   const streaming = page.getByRole('article', { name: 'Streaming' });
   await expect(streaming).not.toContainText('checking');

@@ -1,17 +1,11 @@
-import { expect, test } from '@playwright/test';
 import { music } from '../support/music';
 import { both, sine } from '../support/signals';
 import { wave } from '../support/wave';
-import { Desk } from './desk';
+import { expect, test } from './test';
 
-let desk: Desk;
-test.beforeEach(async ({ page }) => {
-  desk = new Desk(page);
-  await desk.listen();
-  await desk.signIn();
-});
+test.beforeEach(({ desk }) => desk.listen());
 
-test('playback works from the keyboard: play, skip, loudest passage, mix and master, mono', async ({ page }) => {
+test('playback works from the keyboard: play, skip, loudest passage, mix and master, mono', async ({ page, desk }) => {
   await desk.openDemoTrack('Perihelion');
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
@@ -33,7 +27,7 @@ test('playback works from the keyboard: play, skip, loudest passage, mix and mas
   await expect(page.getByRole('dialog', { name: 'Keys' })).toContainText('Hear a candidate, at the same place');
 });
 
-test('mix and master are equally loud, and the words say by what', async ({ page }) => {
+test('mix and master are equally loud, and the words say by what', async ({ page, desk }) => {
   await desk.openNewTrack('tone.wav', both(sine(997, -20, 40, 48000)), 48000);
   await page.getByRole('button', { name: 'Start with a trim' }).click();
   await desk.setValue('Gain', '6');
@@ -51,7 +45,7 @@ test('mix and master are equally loud, and the words say by what', async ({ page
   await expect(page.getByRole('group', { name: 'Output meter' })).toContainText('−20.');
 });
 
-test('stages are added, switched, moved and removed; undo and redo survive a reload', async ({ page }) => {
+test('stages are added, switched, moved and removed; undo and redo survive a reload', async ({ page, desk }) => {
   await desk.openNewTrack('lane.wav', music(4, 44100), 44100);
   await desk.addStage('Trim', 1);
   await desk.setValue('Gain', '-6');
@@ -78,7 +72,7 @@ test('stages are added, switched, moved and removed; undo and redo survive a rel
   await expect.poll(() => desk.stops()).toEqual(['Trim−6.0 dB']);
 });
 
-test('a band moves by keyboard, and the ribbon’s figures follow', async ({ page }) => {
+test('a band moves by keyboard, and the ribbon’s figures follow', async ({ page, desk }) => {
   await desk.openNewTrack('band.wav', both(sine(1000, -20, 5, 44100)), 44100);
   await desk.addStage('Equalizer', 1);
   await page.getByRole('button', { name: 'Add band' }).click();
@@ -108,7 +102,7 @@ test('a band moves by keyboard, and the ribbon’s figures follow', async ({ pag
   await expect(band).toBeHidden();
 });
 
-test('a dragged region loops, a press seeks, and the page is left as it was', async ({ page }) => {
+test('a dragged region loops, a press seeks, and the page is left as it was', async ({ page, desk }) => {
   await desk.openNewTrack('loop.wav', music(20, 44100), 44100);
   const programme = page.getByRole('slider', { name: /^Programme/ });
   const box = (await programme.boundingBox())!;
@@ -133,7 +127,7 @@ test('a dragged region loops, a press seeks, and the page is left as it was', as
   await page.getByRole('button', { name: 'Daylight theme' }).click();
 });
 
-test('the limiter shows what the core reports', async ({ page }) => {
+test('the limiter shows what the core reports', async ({ page, desk }) => {
   await desk.openNewTrack('limit.wav', both(sine(1000, -6, 5, 44100)), 44100);
   await desk.addStage('Limiter', 1);
   await desk.setValue('Input gain', '9');
@@ -143,7 +137,7 @@ test('the limiter shows what the core reports', async ({ page }) => {
   await expect(page.getByRole('article', { name: 'Streaming' })).toContainText('−1.0 dBTP');
 });
 
-test('bad files are refused in words, and a lane goes out and comes back as a file', async ({ page }) => {
+test('bad files are refused in words, and a lane goes out and comes back as a file', async ({ page, desk }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'New release' }).click();
   await page.getByRole('textbox', { name: 'Title' }).fill('Bad files');
@@ -177,7 +171,7 @@ test('bad files are refused in words, and a lane goes out and comes back as a fi
   await expect(page.locator('[role=alert].MuiAlert-root')).toContainText('The lane can’t be read.');
 });
 
-test('a delivery that fails its verdict says so plainly', async ({ page }) => {
+test('a delivery that fails its verdict says so plainly', async ({ page, desk }) => {
   await desk.openNewTrack('quiet.wav', both(sine(997, -40, 5, 44100)), 44100);
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Streaming/ }).check();
@@ -190,7 +184,7 @@ test('a delivery that fails its verdict says so plainly', async ({ page }) => {
   await expect(page.getByRole('link', { name: 'Download anyway' })).toBeVisible();
 });
 
-test('the demo’s planted matters are found: a mix that clips has overs between its samples', async ({ page }) => {
+test('the demo’s planted matters are found: a mix that clips has overs between its samples', async ({ page, desk }) => {
   await desk.openDemoRelease();
   const findings = page.getByRole('article', { name: 'Debris Field' }).getByRole('list', { name: 'Findings' });
   await expect(findings).toContainText('Clipped.');

@@ -220,8 +220,8 @@ export const ATTACKS: Attack[] = [
       const { key } = (await owner.ask<{ key: string }>('GET', '/api/receipt-key')).body;
       const verify = (of: object) => {
         writeFileSync(told, JSON.stringify(of));
-        const args = ['--import', 'tsx', 'src/cli/verify.ts', told, file, '--key', key];
-        const { status, stdout, stderr } = spawnSync(process.execPath, args, { encoding: 'utf8' });
+        const args = ['verify', told, file, '--key', key];
+        const { status, stdout, stderr } = spawnSync('scripts/command', args, { encoding: 'utf8' });
         return { status, said: stdout + stderr };
       };
       const { status, said } = verify(receipt);

@@ -102,7 +102,7 @@ export const FAULTS: Fault[] = [
       await takeIn(await client(application));
       const before = files(application);
       const databaseUrl = await anotherDatabase(application, 'elsewhere');
-      application.command('src/cli/migrate.ts', [], { env: { DATABASE_URL: databaseUrl } });
+      application.command('migrate', [], { env: { DATABASE_URL: databaseUrl } });
       const worker = spawn(process.execPath, ['dist/jobs/worker.js'], {
         env: { ...application.env, DATABASE_URL: databaseUrl },
         stdio: ['ignore', 'pipe', 'ignore'],
@@ -114,7 +114,7 @@ export const FAULTS: Fault[] = [
         must(files(application).join() === before.join(), 'Files are gone from the store.');
         let refusal = '';
         try {
-          application.command('src/cli/store.ts', ['sweep', '--all'], { env: { DATABASE_URL: databaseUrl } });
+          application.command('store', ['sweep', '--all'], { env: { DATABASE_URL: databaseUrl } });
         } catch (error) {
           refusal = String(error);
         }
@@ -189,12 +189,12 @@ export const FAULTS: Fault[] = [
       await underWay(owner, id);
       application.signalWorker('SIGSTOP');
       const frozen = application.leaveWorker();
-      const before = application.workerLog().length;
+      const before = application.log().length;
       application.startWorker();
       try {
         await until('another worker has taken over and is under way', async () => {
           const { progress, status } = await delivery(owner, id);
-          const taken = application.workerLog().slice(before).includes('taking up abandoned work');
+          const taken = application.log().slice(before).includes('taking up abandoned work');
           return taken && status === 'rendering' && progress > 0;
         });
       } finally {
@@ -228,7 +228,7 @@ export const FAULTS: Fault[] = [
         must(!/\/|0x/.test((body.error ?? '').replace('…', '')), `The answer names a path: ${body.error}`);
         let said = '';
         try {
-          application.command('src/cli/store.ts', ['check']);
+          application.command('store', ['check']);
         } catch (error) {
           said = String(error);
         }

@@ -33,7 +33,7 @@ async function step(name: string, work: () => Promise<void>): Promise<void> {
 async function withApplication(work: (application: Application) => Promise<void>, more = {}): Promise<void> {
   execFileSync('scripts/build-app', { stdio: 'inherit' });
   const env = { COPPER_MIN_FREE_MB: '0', COPPER_PROXIES: '1', ...more };
-  const application = await new Application({ port: 3489, databasePort: 5489, env }).start();
+  const application = await new Application({ env }).start();
   try {
     await work(application);
   } finally {
@@ -55,8 +55,9 @@ if (what === 'attack')
   );
 if (what === 'attack')
   await step(`${20 * times} restarts of the server under load`, async () => {
-    const installation = new Supervised(3489, 5489);
+    const installation = new Supervised({ COPPER_DEMO: 'no', COPPER_LOG_LEVEL: 'silent' });
     try {
+      await installation.settle();
       installation.begin();
       await installation.ready(120_000);
       await installation.well();

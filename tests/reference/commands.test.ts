@@ -19,7 +19,7 @@ afterAll(() => rmSync(folder, { recursive: true }));
 
 function command(name: 'measure' | 'render', ...args: string[]) {
   const environment = { ...process.env, DATABASE_URL: '' };
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', `src/cli/${name}.ts`, ...args], {
+  const { status, stdout, stderr } = spawnSync('scripts/command', [name, ...args], {
     encoding: 'utf8',
     env: environment,
   });

@@ -20,7 +20,7 @@ beforeAll(() => {
 afterAll(() => rmSync(folder, { recursive: true }));
 
 function command(name: 'master' | 'verify', ...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', `src/cli/${name}.ts`, ...args], {
+  const { status, stdout, stderr } = spawnSync('scripts/command', [name, ...args], {
     encoding: 'utf8',
     env: { ...process.env, DATABASE_URL: '' },
   });

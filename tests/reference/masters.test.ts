@@ -22,8 +22,8 @@ function render(from: string, to: string, stages: object[], ...args: string[]) {
     at('lane.json'),
     JSON.stringify({ schema: 1, stages: stages.map((stage, i) => ({ id: `${i}`, ...stage })) }),
   );
-  const command = ['--import', 'tsx', 'src/cli/render.ts', at(from), at(to), '--lane', at('lane.json'), ...args];
-  const { status, stderr } = spawnSync(process.execPath, command, { encoding: 'utf8' });
+  const command = ['render', at(from), at(to), '--lane', at('lane.json'), ...args];
+  const { status, stderr } = spawnSync('scripts/command', command, { encoding: 'utf8' });
   return { status, stderr };
 }
 const trim = (gainDb: number) => ({ kind: 'trim', settings: { gainDb } });

@@ -111,8 +111,8 @@ test('finished files of solved lanes meet their destinations, at other rates too
     writeFileSync(path.join(folder, 'lane.json'), JSON.stringify(found.lane));
     const tracks = [{ file: 'mix.wav', lane: 'lane.json', title: name }];
     writeFileSync(path.join(folder, 'manifest.json'), JSON.stringify({ destinations: [name], tracks }));
-    const args = ['--import', 'tsx', 'src/cli/master.ts', path.join(folder, 'manifest.json')];
-    const made = spawnSync(process.execPath, args, { encoding: 'utf8', env: { ...process.env, DATABASE_URL: '' } });
+    const args = ['master', path.join(folder, 'manifest.json')];
+    const made = spawnSync('scripts/command', args, { encoding: 'utf8', env: { ...process.env, DATABASE_URL: '' } });
     expect([made.stderr, made.status]).toEqual(['', 0]);
   }
   const masters = path.join(folder, 'masters');

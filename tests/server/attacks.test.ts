@@ -7,7 +7,7 @@ const env = {
   COPPER_PROXIES: '1',
   COPPER_STALL_MS: '3000',
 };
-const application = new Application({ port: 3490, databasePort: 5490, env });
+const application = new Application({ env });
 beforeAll(() => application.start());
 afterAll(() => application.stop());
 

@@ -6,7 +6,7 @@ import { newClient, testDatabase } from '../support/client';
 import { music } from '../support/music';
 import { wave } from '../support/wave';
 
-const application = new Application({ port: 3487, databasePort: 5487, env: { COPPER_QUOTA_GB: '0.001' } });
+const application = new Application({ env: { COPPER_QUOTA_GB: '0.001' } });
 let folder: string;
 beforeAll(async () => {
   await application.start();
@@ -47,13 +47,13 @@ test('a backup restored into an empty place has every row and every file', async
   const client = await newClient(application.url, application.databaseUrl);
   await client.takeIn(await client.newRelease('Kept'), 'mix.wav', wave(music(1, 44100), 44100));
   const target = path.join(folder, 'first');
-  expect(application.command('src/cli/backup.ts', [target])).toMatch(/the database and 2 audio files/);
-  expect(() => application.command('src/cli/backup.ts', [target])).toThrow(/already exists/);
+  expect(application.command('backup', [target])).toMatch(/the database and 2 audio files/);
+  expect(() => application.command('backup', [target])).toThrow(/already exists/);
 
   const databaseUrl = await database('restored');
   const data = path.join(folder, 'data');
   const env = { DATABASE_URL: databaseUrl, COPPER_DATA: data };
-  expect(application.command('src/cli/restore.ts', [target], { env })).toMatch(/Restored/);
+  expect(application.command('restore', [target], { env })).toMatch(/Restored/);
   expect(await rows(databaseUrl)).toEqual(await rows(application.databaseUrl));
   const files = readdirSync(path.join(target, 'files'));
   expect(files).toHaveLength(2);
@@ -63,20 +63,20 @@ test('a backup restored into an empty place has every row and every file', async
       true,
     );
   }
-  expect(application.command('src/cli/store.ts', ['check'], { env })).toContain('"whole":2,"damaged":0,"missing":0');
-  expect(() => application.command('src/cli/restore.ts', [target], { env })).toThrow(/not empty/);
+  expect(application.command('store', ['check'], { env })).toContain('"whole":2,"damaged":0,"missing":0');
+  expect(() => application.command('restore', [target], { env })).toThrow(/not empty/);
 });
 
 test('a damaged backup is refused before anything is written', async () => {
   const target = path.join(folder, 'second');
-  application.command('src/cli/backup.ts', [target]);
+  application.command('backup', [target]);
   const [hash] = readdirSync(path.join(target, 'files'));
   writeFileSync(path.join(target, 'files', hash), 'something else');
   const data = path.join(folder, 'elsewhere');
   const env = { DATABASE_URL: await database('untouched'), COPPER_DATA: data };
-  expect(() => application.command('src/cli/restore.ts', [target], { env })).toThrow(/is not what it was/);
+  expect(() => application.command('restore', [target], { env })).toThrow(/is not what it was/);
   expect(existsSync(path.join(data, 'audio', 'files'))).toBe(false);
-  expect(() => application.command('src/cli/restore.ts', [folder], { env })).toThrow(/is not a backup/);
+  expect(() => application.command('restore', [folder], { env })).toThrow(/is not a backup/);
 });
 
 test('an account has a quota, and is told when it is reached', async () => {
@@ -87,28 +87,28 @@ test('an account has a quota, and is told when it is reached', async () => {
 
 test('an operator adds accounts and resets passwords, which ends the sessions', async () => {
   const email = 'added@example.com';
-  const said = application.command('src/cli/account.ts', ['add', email], { input: '' });
+  const said = application.command('account', ['add', email], { input: '' });
   const password = /Its password: (\S+)/.exec(said)![1];
   const client = await newClient(application.url, application.databaseUrl);
   const enter = (given: string) => client.ask('POST', '/api/session', { email, password: given });
   expect((await enter(password)).status).toBe(200);
-  expect(() => application.command('src/cli/account.ts', ['add', email], { input: '' })).toThrow(/already/);
-  application.command('src/cli/account.ts', ['reset', email], { input: 'another long password\n' });
+  expect(() => application.command('account', ['add', email], { input: '' })).toThrow(/already/);
+  application.command('account', ['reset', email], { input: 'another long password\n' });
   expect((await client.ask('GET', '/api/releases')).status).toBe(401);
   expect((await enter('another long password')).status).toBe(200);
-  expect(() => application.command('src/cli/account.ts', ['add', 'x'], { input: '' })).toThrow(/e-mail address/);
+  expect(() => application.command('account', ['add', 'x'], { input: '' })).toThrow(/e-mail address/);
 });
 
 test('the demo stays away once it is removed, and where it is not wanted', async () => {
   const db = testDatabase(application.databaseUrl);
   const demos = async () => (await db('accounts').where({ demo: true }).select('id')).length;
   await db('accounts').insert({ email: 'demo@copperlane.example', name: 'Demo', password_hash: 'x', demo: true });
-  application.command('src/cli/demo.ts', ['remove']);
+  application.command('demo', ['remove']);
   expect(await demos()).toBe(0);
-  application.command('src/cli/seed.ts');
+  application.command('seed');
   expect(await demos()).toBe(0);
-  application.command('src/cli/demo.ts', ['restore']);
-  application.command('src/cli/seed.ts', [], { env: { COPPER_DEMO: 'no' } });
+  application.command('demo', ['restore']);
+  application.command('seed', [], { env: { COPPER_DEMO: 'no' } });
   expect(await demos()).toBe(0);
   await db.destroy();
 });

@@ -21,7 +21,7 @@ interface Delivery {
 const RATE = 44100;
 const TRACKS = 10;
 const KILLS = 10;
-const application = new Application({ port: 3482, databasePort: 5482 });
+const application = new Application();
 let client: Client;
 beforeAll(async () => {
   await application.start();

@@ -23,7 +23,7 @@ async function create(name: string): Promise<string> {
   return base.replace(/\/[^/]*$/, `/${name}`);
 }
 function migrate(databaseUrl: string): void {
-  execFileSync(process.execPath, ['--import', 'tsx', 'src/cli/migrate.ts'], {
+  execFileSync('scripts/command', ['migrate'], {
     env: { ...process.env, DATABASE_URL: databaseUrl },
     stdio: 'pipe',
   });

@@ -1,7 +1,7 @@
 import { FAULTS } from '../prove/faults';
 import { Application } from '../support/application';
 
-const application = new Application({ port: 3486, databasePort: 5486, env: { COPPER_MIN_FREE_MB: '0' } });
+const application = new Application({ env: { COPPER_MIN_FREE_MB: '0' } });
 beforeAll(() => application.start());
 afterAll(() => application.stop());
 

@@ -29,7 +29,7 @@ interface Taken {
 const RATE = 44100;
 let folder: string;
 // An application of its own, since these tests watch what the store keeps.
-const application = new Application({ port: 3484, databasePort: 5484 });
+const application = new Application();
 let client: Client;
 let release: string;
 beforeAll(async () => {

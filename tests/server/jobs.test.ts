@@ -20,7 +20,7 @@ import { wave } from '../support/wave';
 
 const quiet = pino({ level: 'silent' });
 // Without a worker: these tests are the worker.
-const application = new Application({ port: 3485, databasePort: 5485 });
+const application = new Application();
 let db: Knex;
 let client: Client;
 let mixId: string;

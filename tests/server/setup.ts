@@ -1,17 +1,16 @@
 import { Application } from '../support/application';
+import { withTemplates } from '../support/template';
 
 declare global {
   var application: Application | undefined;
+  var removeTemplates: (() => void) | undefined;
 }
 
-/** One application for all server tests. */
+/** One application for all server tests that do not disturb each other. */
 export default async function setup(): Promise<void> {
-  globalThis.application = await new Application({
-    port: 3481,
-    databasePort: 5481,
-    // Tests speak for clients at other addresses.
-    env: { COPPER_PROXIES: '1' },
-  }).start();
+  globalThis.removeTemplates = await withTemplates('empty');
+  // Tests speak for clients at other addresses.
+  globalThis.application = await new Application({ env: { COPPER_PROXIES: '1' } }).start();
   process.env.TEST_URL = globalThis.application.url;
   process.env.DATABASE_URL = globalThis.application.databaseUrl;
 }

@@ -3,11 +3,11 @@ import { existsSync } from 'node:fs';
 import { until } from '../support/application';
 import { Supervised } from '../support/supervised';
 
-const installation = new Supervised(3488, 5488, { COPPER_PATIENCE_MS: '2000' });
-const { url } = installation;
+const installation = new Supervised({ COPPER_DEMO: 'no', COPPER_LOG_LEVEL: 'silent', COPPER_PATIENCE_MS: '2000' });
 const postgresql = () => installation.numberIn('postgresql', 'cluster', 'postmaster.pid');
 
 beforeAll(async () => {
+  await installation.settle();
   installation.begin();
   await installation.ready(120_000);
   await installation.well();
@@ -36,7 +36,7 @@ test('on a busy machine a server that dies comes back, and is left to start', as
 test('liveness answers without asking anything else', async () => {
   const worker = installation.process('worker');
   process.kill(worker, 'SIGSTOP');
-  const answer = await fetch(`${url}/api/health/live`);
+  const answer = await fetch(`${installation.url}/api/health/live`);
   expect([answer.status, await answer.text()]).toEqual([204, '']);
   process.kill(worker, 'SIGCONT');
 });

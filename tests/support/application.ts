@@ -1,16 +1,33 @@
-import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { randomBytes } from 'node:crypto';
-import { chmodSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { execFileSync, spawn, spawnSync, type ChildProcess } from 'node:child_process';
+import { randomBytes, randomInt } from 'node:crypto';
+import { chmodSync, closeSync, existsSync, mkdtempSync, openSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
 import os from 'node:os';
 import path from 'node:path';
 
 export interface ApplicationOptions {
-  port: number;
-  databasePort: number;
   env?: Record<string, string>;
+  /** With the demo in its database and store. */
+  demo?: boolean;
 }
 
 const READY_MS = 120_000;
+
+/** Folder of prepared installations, where one was made: what starts many of them copies one (tests/support/template.ts). */
+const TEMPLATES = 'COPPER_TEST_TEMPLATES';
+
+/** A free port on loopback, below those that the system gives to connections of its own. */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = randomInt(10_000, 32_000);
+    const free = await new Promise<boolean>((resolve) => {
+      const server = createServer();
+      server.once('error', () => resolve(false));
+      server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)));
+    });
+    if (free) return port;
+  }
+}
 
 function pause(ms: number): Promise<void> {
   return new Promise((resolve) => setTimeout(resolve, ms));
@@ -34,27 +51,31 @@ async function kill(child: ChildProcess | null): Promise<void> {
   await gone;
 }
 
-/** The built application with a database cluster, a data folder and a worker of its own, on loopback. */
+/** The built application with a database cluster, a data folder, ports and a worker of its own, on loopback. */
 export class Application {
-  readonly url: string;
-  readonly folder: string;
+  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'copper-application-'));
   readonly env: NodeJS.ProcessEnv;
+  private readonly demo: boolean;
   private server: ChildProcess | null = null;
   private worker: ChildProcess | null = null;
 
-  constructor(private readonly options: ApplicationOptions) {
-    this.url = `http://127.0.0.1:${options.port}`;
-    this.folder = path.join(os.tmpdir(), `copper-lane-test-${options.port}`);
+  constructor({ env, demo = false }: ApplicationOptions = {}) {
+    // The database's own user has to reach its part of it.
+    chmodSync(this.folder, 0o755);
+    this.demo = demo;
     this.env = {
       ...process.env,
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
       COPPER_DATA: this.folder,
       COPPER_SESSION_SECRET: randomBytes(24).toString('hex'),
-      COPPER_PORT: String(options.port),
       COPPER_LOG_LEVEL: 'warn',
-      ...options.env,
+      ...env,
     };
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.env.COPPER_PORT}`;
   }
 
   get databaseUrl(): string {
@@ -64,25 +85,27 @@ export class Application {
   /** Starts everything on an empty database and an empty store; stops it again when something does not start. */
   async start(): Promise<this> {
     try {
-      return await this.startAll();
+      await this.prepare();
+      this.env.COPPER_PORT = String(await freePort());
+      this.startServer();
+      this.startWorker();
+      await this.answering();
+      return this;
     } catch (error) {
       await this.stop();
       throw error;
     }
   }
 
-  private async startAll(): Promise<this> {
-    this.endLeftOver();
-    this.cluster('stop');
-    rmSync(this.folder, { recursive: true, force: true });
-    mkdirSync(this.folder, { recursive: true });
-    chmodSync(this.folder, 0o755);
-    this.env.DATABASE_URL = this.cluster('start', String(this.options.databasePort)).trim();
-    this.command('src/cli/migrate.ts');
-    this.startServer();
-    this.startWorker();
-    await this.answering();
-    return this;
+  /** Starts the database alone, in its newest form, with the demo if that was asked for: a copy of one that was prepared before. */
+  async prepare(): Promise<void> {
+    const prepared = path.join(process.env[TEMPLATES] ?? '', this.demo ? 'demo' : 'empty');
+    const copied = TEMPLATES in process.env && existsSync(prepared);
+    if (copied) execFileSync('cp', ['-a', `${prepared}/.`, this.folder]);
+    this.env.DATABASE_URL = this.cluster('start', String(await freePort())).trim();
+    if (copied) return;
+    this.command('migrate');
+    if (this.demo) this.command('seed');
   }
 
   startServer(): void {
@@ -123,9 +146,9 @@ export class Application {
     );
   }
 
-  /** What the worker has logged so far. */
-  workerLog(): string {
-    return readFileSync(path.join(this.folder, 'worker.log'), 'utf8');
+  /** What the worker, or the server, has logged so far. */
+  log(name: 'worker' | 'server' = 'worker'): string {
+    return readFileSync(path.join(this.folder, `${name}.log`), 'utf8');
   }
 
   /** Kills the database as a crash would, and starts it again. */
@@ -141,21 +164,26 @@ export class Application {
   }
 
   /** Runs one of the project's commands to its end; throws with what it said when it fails. */
-  command(file: string, args: string[] = [], { env = {}, input }: { env?: object; input?: string } = {}): string {
-    const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', file, ...args], {
+  command(name: string, args: string[] = [], { env = {}, input }: { env?: object; input?: string } = {}): string {
+    const { status, stdout, stderr } = spawnSync('scripts/command', [name, ...args], {
       env: { ...this.env, ...env },
       encoding: 'utf8',
       input,
     });
-    if (status !== 0) throw new Error(`${file} ended with ${status}: ${stderr}`);
+    if (status !== 0) throw new Error(`${name} ended with ${status}: ${stderr}`);
     return stdout;
   }
 
   async stop(): Promise<void> {
+    await this.halt();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  /** Ends everything and leaves the folder as it is. */
+  async halt(): Promise<void> {
     await this.killWorker();
     await this.killServer();
     this.cluster('stop');
-    rmSync(this.folder, { recursive: true, force: true });
   }
 
   private cluster(...args: string[]): string {
@@ -172,17 +200,7 @@ export class Application {
   private background(name: string, program: string): ChildProcess {
     const log = openSync(path.join(this.folder, `${name}.log`), 'a');
     const child = spawn(process.execPath, [program], { env: this.env, stdio: ['ignore', log, log] });
-    writeFileSync(path.join(this.folder, `${child.pid}.pid`), '');
+    closeSync(log);
     return child;
-  }
-
-  /** Ends what a test run left running that was killed itself. */
-  private endLeftOver(): void {
-    if (!existsSync(this.folder)) return;
-    for (const name of readdirSync(this.folder).filter((each) => each.endsWith('.pid'))) {
-      const pid = Number(path.basename(name, '.pid'));
-      const file = `/proc/${pid}/cmdline`;
-      if (existsSync(file) && readFileSync(file, 'utf8').includes('dist/')) process.kill(pid, 'SIGKILL');
-    }
   }
 }

@@ -20,8 +20,12 @@ export class Client {
     readonly headers: Record<string, string> = {},
   ) {}
 
+  get cookies(): [name: string, value: string][] {
+    return [...this.jar];
+  }
+
   get cookie(): string {
-    return [...this.jar].map(([name, value]) => `${name}=${value}`).join('; ');
+    return this.cookies.map(([name, value]) => `${name}=${value}`).join('; ');
   }
 
   set cookie(line: string) {
@@ -96,11 +100,13 @@ export function testDatabase(databaseUrl = process.env.DATABASE_URL): Knex {
   return knex({ client: 'pg', connection: databaseUrl, pool: { min: 0, max: 2 } });
 }
 
+export type TestClient = Client & { id: string; email: string };
+
 /** A new account, signed in. */
 export async function newClient(
   url = process.env.TEST_URL!,
   databaseUrl = process.env.DATABASE_URL,
-): Promise<Client & { email: string }> {
+): Promise<TestClient> {
   const email = `${randomUUID()}@example.com`;
   const db = testDatabase(databaseUrl);
   const row = { email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) };
@@ -109,7 +115,7 @@ export async function newClient(
   await db.destroy();
   // An address of its own, where the application asks a proxy for it: what others get wrong is not counted against it.
   const address = `10.${[0, 0, 0].map(() => Math.floor(Math.random() * 256)).join('.')}`;
-  const client = Object.assign(new Client(url, { 'X-Forwarded-For': address }), { email });
+  const client = Object.assign(new Client(url, { 'X-Forwarded-For': address }), { id, email });
   // Another test may be flooding the sign-in now.
   await until('signing in succeeds', async () => {
     const { status } = await client.ask('POST', '/api/session', { email, password: PASSWORD });

@@ -2,36 +2,30 @@ import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { until } from './application';
+import { freePort, until } from './application';
 
-/** An installation that runs through ./start, as people run it, in a folder of its own. */
+/** An installation that runs through ./start, as people run it, in a folder and on ports of its own. */
 export class Supervised {
-  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'copper-supervision-'));
+  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'copper-supervised-'));
   readonly env: NodeJS.ProcessEnv;
   /** What ./start has printed since it began, or since that was emptied. */
   said = '';
   private start: ChildProcess | null = null;
 
-  constructor(
-    private readonly port: number,
-    databasePort: number,
-    more: Record<string, string> = {},
-  ) {
+  constructor(env: Record<string, string>) {
+    // The database's own user has to reach its part of it.
     chmodSync(this.folder, 0o755);
-    this.env = {
-      ...process.env,
-      COPPER_DATA: this.folder,
-      COPPER_PORT: String(port),
-      COPPER_DATABASE_PORT: String(databasePort),
-      COPPER_DEMO: 'no',
-      COPPER_LOG_LEVEL: 'silent',
-      DATABASE_URL: '',
-      ...more,
-    };
+    this.env = { ...process.env, COPPER_DATA: this.folder, DATABASE_URL: '', ...env };
   }
 
   get url(): string {
-    return `http://127.0.0.1:${this.port}`;
+    return `http://127.0.0.1:${this.env.COPPER_PORT}`;
+  }
+
+  /** Chooses its ports. */
+  async settle(): Promise<this> {
+    Object.assign(this.env, { COPPER_PORT: String(await freePort()), COPPER_DATABASE_PORT: String(await freePort()) });
+    return this;
   }
 
   /** Runs ./start as a user would. */
@@ -43,8 +37,11 @@ export class Supervised {
     this.start = start;
   }
 
-  ready(ms = 60_000): Promise<unknown> {
-    return until('it says that it is ready', () => Promise.resolve(this.said.includes('Copper Lane is ready')), ms);
+  async ready(ms = 60_000): Promise<void> {
+    const says = () => Promise.resolve(this.said.includes('Copper Lane is ready'));
+    await until('it says that it is ready', says, ms).catch((error: Error) =>
+      Promise.reject(new Error(`${error.message} It said: ${this.said.slice(-2000)}`)),
+    );
   }
 
   /** Sends ./start a signal and waits for its end. */

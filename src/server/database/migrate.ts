@@ -1,11 +1,11 @@
-import path from 'node:path';
 import type { Knex } from 'knex';
+import { MIGRATIONS } from './migrations';
 
 const EXTENSION = '.ts';
 
 /**
- * Brings the database to the newest form by the files in `migrations`, in the order of their names; safe to run by several
- * processes at once. They are only ever added to, and go forward only.
+ * Brings the database to the newest form by what is in `migrations`; safe to run by several processes at once. Migrations are
+ * only ever added to, and go forward only.
  */
 export async function migrate(db: Knex): Promise<void> {
   // Earlier versions kept the names of migrations without the extension of their files.
@@ -14,7 +14,10 @@ export async function migrate(db: Knex): Promise<void> {
       .whereNot('name', 'like', `%${EXTENSION}`)
       .update({ name: db.raw(`name || '${EXTENSION}'`) });
   await db.migrate.latest({
-    directory: path.join(import.meta.dirname, 'migrations'),
-    loadExtensions: [EXTENSION],
+    migrationSource: {
+      getMigrations: () => Promise.resolve(Object.keys(MIGRATIONS)),
+      getMigrationName: (name: string) => name,
+      getMigration: (name: string) => Promise.resolve(MIGRATIONS[name]),
+    },
   });
 }

@@ -1,0 +1,213 @@
+// Runs the checks of ./test and counts them. What waits for a clock, a browser or a database runs in front, one after the other;
+// what only computes runs behind it at low priority and takes the processors when they are free.
+//   checks.mjs                     every check
+//   checks.mjs --only PLACE…       some: browser/edges, server/notes, reference/dither, core/deliver, lint
+//   checks.mjs --changed [COMMIT]  what a change since a commit (the last one) can touch
+// The last line is "N passed, N failed".
+import { spawn, spawnSync } from 'node:child_process';
+import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import os from 'node:os';
+import path from 'node:path';
+
+process.chdir(path.join(import.meta.dirname, '..'));
+// Everything that the checks make for a while is in one folder, by which what they start is known as well.
+const folder = mkdtempSync(path.join(os.tmpdir(), 'copper-test-'));
+chmodSync(folder, 0o755);
+const environment = {
+  ...process.env,
+  CI: process.env.CI ?? 'true',
+  NEXT_TELEMETRY_DISABLED: '1',
+  TMPDIR: folder,
+  COPPER_TEST_TEMPLATES: path.join(folder, 'templates'),
+};
+
+const bin = (name) => path.join('node_modules/.bin', name);
+const report = (name) => path.join(folder, `${name}.json`);
+const jest = (name, projects, ...args) => [
+  bin('jest'),
+  ...['--selectProjects', ...projects, '--json', '--outputFile', report(name), ...args],
+];
+
+/** Each check: whether it runs behind the others, what has to be done before it, and its command with what it is asked about. */
+const CHECKS = {
+  commands: { title: 'Commands', after: [], command: () => ['scripts/bundle-commands'] },
+  build: { title: 'Build', after: ['commands'], command: () => ['scripts/build-app'] },
+  templates: {
+    title: 'Prepared installations',
+    after: ['commands'],
+    command: () => [bin('tsx'), 'tests/support/prepare-templates.ts', environment.COPPER_TEST_TEMPLATES],
+  },
+  formatting: {
+    title: 'Formatting',
+    behind: true,
+    command: (files) => [bin('prettier'), '--check', '--log-level', 'warn', '--ignore-unknown', ...(files ?? ['.'])],
+  },
+  lint: {
+    title: 'Lint and import rules',
+    behind: true,
+    command: (files) => [bin('eslint'), '--max-warnings', '0', '--no-warn-ignored', ...(files ?? ['.'])],
+  },
+  types: { title: 'Types', behind: true, command: () => [bin('tsc'), '--noEmit'] },
+  unused: { title: 'Unused code', behind: true, command: () => [bin('knip'), '--no-progress'] },
+  licences: { title: 'Licences', behind: true, command: () => [process.execPath, 'scripts/licences.mjs', '--check'] },
+  browser: {
+    title: 'Browser tests',
+    after: ['build', 'templates'],
+    counts: ({ stats, errors }) => [stats.expected, stats.unexpected + stats.flaky + errors.length],
+    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: report('browser') },
+    command: (places = []) => [bin('playwright'), 'test', '--reporter=list,json', ...places],
+  },
+  server: {
+    title: 'Server tests',
+    after: ['build', 'templates', 'browser'],
+    counts: countsOfJest,
+    command: (places = []) => jest('server', ['server'], ...places),
+  },
+  units: {
+    title: 'Unit and reference tests',
+    behind: true,
+    after: ['commands', 'types'],
+    counts: countsOfJest,
+    command: (places = []) => jest('units', ['core', 'views'], '--maxWorkers', '1', ...places),
+  },
+};
+
+function countsOfJest({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) {
+  return [numPassedTests, numFailedTests + numRuntimeErrorTestSuites];
+}
+
+/** Which checks are asked for, each with what it is asked about (nothing: everything). Ends with words when that can't be told. */
+async function wanted([mode, ...places]) {
+  if (mode === undefined) return new Map(Object.keys(CHECKS).map((name) => [name, undefined]));
+  const found = new Map();
+  const add = (name, ...of) => found.set(name, [...(found.get(name) ?? []), ...of]);
+  if (mode === '--only' && places.length > 0) {
+    for (const place of places) {
+      const [kind] = place.split('/');
+      if (kind === 'browser') add('browser', ...(place === kind ? [] : [`tests/${place}`]));
+      else if (kind === 'server') add('server', ...(place === kind ? [] : [`tests/${place}`]));
+      else if (kind in CHECKS) found.set(kind, undefined);
+      else add('units', place);
+    }
+  } else if (mode === '--changed' && places.length <= 1) {
+    // Only now: it needs packages.
+    const { touchedBy } = await import('./touched.mjs');
+    const { files, units, server, browser } = await touchedBy(places[0] ?? 'HEAD');
+    const there = files.filter((file) => existsSync(file));
+    const scripts = there.filter((file) => /\.(m?js|cjs|tsx?)$/.test(file));
+    if (there.length > 0) found.set('formatting', there);
+    if (scripts.length > 0) found.set('lint', scripts);
+    for (const name of ['types', 'unused', 'licences']) found.set(name, undefined);
+    if (units.length > 0) found.set('units', ['--findRelatedTests', '--passWithNoTests', ...units]);
+    if (server) found.set('server', server);
+    if (browser) found.set('browser', browser);
+  } else {
+    console.error('Usage: ./test [--only PLACE… | --changed [COMMIT]]');
+    process.exit(1);
+  }
+  for (const name of found.keys()) for (const before of CHECKS[name].after ?? []) if (isStep(before)) add(before);
+  return found;
+}
+/** Whether a check is made for what others need. */
+function isStep(name) {
+  return ['commands', 'build', 'templates'].includes(name);
+}
+
+let [passed, failed] = [0, 0];
+const running = new Set();
+
+/** Runs a check to its end and counts it; its output is shown as it comes, or at its end when it runs behind others. */
+function run(name, of) {
+  const { title, behind, command, counts, env } = CHECKS[name];
+  const [program, ...args] = command(of?.length === 0 ? undefined : of);
+  const child = spawn(...(behind ? ['nice', ['-n', '10', program, ...args]] : [program, args]), {
+    env: { ...environment, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  running.add(child);
+  const output = [];
+  const show = (text) => (behind ? output.push(text) : process.stdout.write(text));
+  if (!behind) process.stdout.write(`\n== ${title}\n`);
+  for (const stream of [child.stdout, child.stderr]) stream.setEncoding('utf8').on('data', show);
+  const begun = Date.now();
+  return new Promise((resolve) => {
+    child.on('close', (status) => {
+      running.delete(child);
+      if (behind) process.stdout.write(`\n== ${title}\n${output.join('')}`);
+      const [good, bad] = counts ? counted(name, counts) : status === 0 ? [1, 0] : [0, 1];
+      passed += good;
+      failed += bad;
+      const took = Math.round((Date.now() - begun) / 1000);
+      process.stdout.write(`== ${title}: ${bad === 0 ? 'passed' : `${bad} failed`} in ${took} s\n`);
+      resolve(bad === 0);
+    });
+  });
+}
+/** What a report counts; a run that left none counts as failed. */
+function counted(name, counts) {
+  try {
+    const [good, bad] = counts(JSON.parse(readFileSync(report(name), 'utf8')));
+    return [good, bad];
+  } catch {
+    return [0, 1];
+  }
+}
+
+/** Numbers of the processes that were started for these checks and have not ended. */
+function leftRunning() {
+  return readdirSync('/proc')
+    .filter((name) => /^\d+$/.test(name) && Number(name) !== process.pid)
+    .filter((pid) => {
+      try {
+        return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`TMPDIR=${folder}`);
+      } catch {
+        return false; // It has ended, or is not ours.
+      }
+    })
+    .map(Number);
+}
+function end(signal) {
+  for (const pid of leftRunning()) spawnSync('kill', [`-${signal}`, String(pid)]);
+}
+for (const signal of ['SIGINT', 'SIGTERM'])
+  process.on(signal, () => {
+    end('KILL');
+    rmSync(folder, { recursive: true, force: true });
+    process.exit(1);
+  });
+
+const checks = await wanted(process.argv.slice(2));
+const done = new Map();
+const ready = (name) => (CHECKS[name].after ?? []).every((before) => !checks.has(before) || done.has(before));
+const waiting = new Set(checks.keys());
+await new Promise((resolve) => {
+  let behind = 0;
+  const begin = () => {
+    if (waiting.size === 0 && running.size === 0) return resolve();
+    for (const name of waiting) {
+      if (!ready(name) || (CHECKS[name].behind && behind > 0)) continue;
+      waiting.delete(name);
+      if (CHECKS[name].behind) behind++;
+      void run(name, checks.get(name)).then((well) => {
+        if (CHECKS[name].behind) behind--;
+        done.set(name, well);
+        begin();
+      });
+    }
+  };
+  begin();
+});
+
+const left = leftRunning();
+const files = readdirSync(folder).filter((name) => name.startsWith('copper-'));
+process.stdout.write('\n== Nothing is left behind\n');
+if (left.length + files.length === 0) passed++;
+else {
+  failed++;
+  for (const pid of left) process.stdout.write(`still running: ${readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')}\n`);
+  for (const file of files) process.stdout.write(`still there: ${file}\n`);
+  end('KILL');
+}
+rmSync(folder, { recursive: true, force: true });
+process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
+process.exitCode = failed === 0 ? 0 : 1;

@@ -22,10 +22,13 @@ async function project(displayName, testMatch, extra = {}) {
 export default async () => ({
   maxWorkers: 2,
   testTimeout: 240_000,
+  // Beside the packages, so that it outlives the folder for what is temporary.
+  cacheDirectory: 'node_modules/.cache/jest',
   projects: [
     await project('core', ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{reference,structure}/**/*.test.ts']),
     await project('views', ['<rootDir>/src/ui/**/*.test.tsx'], { testEnvironment: 'jest-environment-jsdom' }),
     await project('server', ['<rootDir>/tests/server/**/*.test.ts'], {
+      testEnvironment: '<rootDir>/tests/support/server-environment.ts',
       globalSetup: '<rootDir>/tests/server/setup.ts',
       globalTeardown: '<rootDir>/tests/server/teardown.ts',
     }),

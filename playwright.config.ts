@@ -4,7 +4,7 @@ const QUIET = ['--disable-quic', '--no-first-run', '--disable-background-network
 
 export default defineConfig({
   testDir: './tests/browser',
-  timeout: 420_000,
+  timeout: 300_000,
   expect: { timeout: 60_000 },
   workers: 2,
   fullyParallel: true,
@@ -21,7 +21,7 @@ export default defineConfig({
       executablePath: '/usr/bin/chromium',
       args: ['--no-sandbox', '--disable-gpu', '--disable-sync', ...QUIET],
     },
-    trace: 'off',
+    actionTimeout: 120_000,
     screenshot: 'only-on-failure',
   },
 });

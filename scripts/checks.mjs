@@ -204,7 +204,8 @@ process.stdout.write('\n== Nothing is left behind\n');
 if (left.length + files.length === 0) passed++;
 else {
   failed++;
-  for (const pid of left) process.stdout.write(`still running: ${readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')}\n`);
+  for (const pid of left)
+    process.stdout.write(`still running: ${readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')}\n`);
   for (const file of files) process.stdout.write(`still there: ${file}\n`);
   end('KILL');
 }

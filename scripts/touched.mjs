@@ -22,7 +22,15 @@ const filesIn = (folder, pattern) =>
 /** Everything that each entry imports, itself included; what is loaded by address (workers, worklets) is taken as imported. */
 async function closures(entryPoints) {
   const { metafile } = await build({
-    ...{ entryPoints, bundle: true, write: false, metafile: true, packages: 'external', platform: 'node', format: 'esm' },
+    ...{
+      entryPoints,
+      bundle: true,
+      write: false,
+      metafile: true,
+      packages: 'external',
+      platform: 'node',
+      format: 'esm',
+    },
     ...{ outdir: 'nowhere', logLevel: 'error', loader: { '.css': 'empty', '.png': 'empty', '.svg': 'empty' } },
   });
   return Object.values(metafile.outputs).map(({ entryPoint, inputs }) => [entryPoint, Object.keys(inputs)]);
@@ -52,12 +60,17 @@ export async function touchedBy(commit) {
   // Locked packages, set-up and start belong to everything.
   const everything = under('package', 'next.config', 'tsconfig', 'start', 'build/', 'scripts/');
 
-  const opened = pages.filter((page) => touched.has(page)).map((page) => {
-    const place = Object.keys(OPENED_BY).find((folder) => page.startsWith(`src/app/${folder}/`));
-    return place ? OPENED_BY[place].map((name) => `tests/browser/${name}.spec.ts`) : null;
-  });
-  const allSpecs = everything || any(programs) || under('src/core/', 'src/engine/', 'tests/browser/setup') || opened.includes(null);
-  const someSpecs = [...new Set([...opened.flatMap((each) => each ?? []), ...specs.filter((spec) => touched.has(spec))])];
+  const opened = pages
+    .filter((page) => touched.has(page))
+    .map((page) => {
+      const place = Object.keys(OPENED_BY).find((folder) => page.startsWith(`src/app/${folder}/`));
+      return place ? OPENED_BY[place].map((name) => `tests/browser/${name}.spec.ts`) : null;
+    });
+  const allSpecs =
+    everything || any(programs) || under('src/core/', 'src/engine/', 'tests/browser/setup') || opened.includes(null);
+  const someSpecs = [
+    ...new Set([...opened.flatMap((each) => each ?? []), ...specs.filter((spec) => touched.has(spec))]),
+  ];
   const allServer = everything || any(programs) || any(commands) || under('tests/server/setup', 'tests/server/dumps');
   const someServer = serverTests.filter((test) => touched.has(test));
   // Those that run commands, or read the pages of the documentation, import nothing of them.

@@ -20,6 +20,8 @@ const schema = z.object({
   COPPER_PROXIES: z.coerce.number().int().min(0).max(10).default(0),
   COPPER_QUOTA_GB: z.coerce.number().min(0.001).max(1_000_000).default(500),
   COPPER_MIN_FREE_MB: z.coerce.number().min(0).max(10_000_000).default(1024),
+  COPPER_LEASE_S: z.coerce.number().min(5).max(3600).default(15),
+  COPPER_HELD_S: z.coerce.number().min(1).max(3600).default(30),
   COPPER_DEMO: z.enum(['yes', 'no']).default('yes'),
 });
 
@@ -37,6 +39,10 @@ export interface Config {
   quotaBytes: number;
   /** What stays free on the disk of the audio store. */
   minFreeBytes: number;
+  /** Work whose worker has given no sign of life for this long, in seconds, goes to another. */
+  leaseSeconds: number;
+  /** Work that was held up, by a full disk for one, is tried again after this many seconds. */
+  heldSeconds: number;
   /** Whether the demo may be there. */
   demo: boolean;
 }
@@ -71,6 +77,8 @@ export function getConfig(): Config {
     proxies: env.COPPER_PROXIES,
     quotaBytes: env.COPPER_QUOTA_GB * 1e9,
     minFreeBytes: env.COPPER_MIN_FREE_MB * 1024 * 1024,
+    leaseSeconds: env.COPPER_LEASE_S,
+    heldSeconds: env.COPPER_HELD_S,
     demo: env.COPPER_DEMO === 'yes',
   };
   return config;

@@ -1,7 +1,7 @@
-import { expect, test } from '@playwright/test';
 import { newClient, PASSWORD } from '../support/client';
 import { music } from '../support/music';
 import { wave } from '../support/wave';
+import { expect, test } from './test';
 
 test('an engineer signs in, sends a mix over a bad connection, changes the password and leaves', async ({ page }) => {
   const { email } = await newClient();

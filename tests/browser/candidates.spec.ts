@@ -51,7 +51,7 @@ test('a mix at another rate, a finished file and the master of another track pla
     ...{ name, sampleRate },
     signal: both(sine(997, level, 8, sampleRate)),
   });
-  const { tracks } = await desk.newRelease('Pair', [tone('01 Here.wav', -26, 48000), tone('02 There.wav', -14, 44100)]);
+  const { tracks } = await desk.newRelease('Pair', [tone('Here.wav', -26, 48000), tone('There.wav', -14, 44100)]);
   await desk.openTrack(tracks[0]);
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Disc/ }).check();

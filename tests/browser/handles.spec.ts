@@ -87,7 +87,7 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   await expect(sheet.getByText('taken')).toBeVisible();
   await page.keyboard.press('Escape');
   await desk.checked();
-  expect(await desk.stops()).toEqual([
+  await expect.poll(() => desk.stops()).toEqual([
     expect.stringMatching(/^Equalizer/),
     expect.stringMatching(/^Stereo/),
     expect.stringMatching(/^Limiter/),
@@ -96,6 +96,6 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   await expect(page.getByRole('textbox', { name: 'Input gain value', exact: true })).toHaveValue('4.0');
   await page.getByRole('button', { name: 'Undo' }).click();
   await desk.checked();
-  expect(await desk.stops()).toEqual([expect.stringMatching(/^Limiter/)]);
+  await expect.poll(() => desk.stops()).toEqual([expect.stringMatching(/^Limiter/)]);
   await expect(page.getByRole('textbox', { name: 'Input gain value', exact: true })).toHaveValue('2.0');
 });

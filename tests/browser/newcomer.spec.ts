@@ -12,7 +12,7 @@ import { Desk } from './desk';
 // One installation for all of them.
 test.describe.configure({ mode: 'default' });
 
-const profiles = mkdtempSync(path.join(os.tmpdir(), 'copper-newcomer-'));
+let profiles: string;
 // With its defaults, but for ports and a folder that nothing else uses.
 const installation = new Supervised({ COPPER_LOG_LEVEL: 'warn' });
 /** From nothing: it makes the demo as well. */
@@ -20,6 +20,7 @@ const FIRST_START_MS = 240_000;
 
 test.beforeAll(async () => {
   test.setTimeout(FIRST_START_MS + 60_000);
+  profiles = mkdtempSync(path.join(os.tmpdir(), 'copper-newcomer-'));
   await installation.settle();
   installation.begin();
   await installation.ready(FIRST_START_MS);

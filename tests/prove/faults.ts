@@ -95,6 +95,9 @@ function damage(file: string): void {
   writeFileSync(file, bytes);
 }
 
+/** For an application that is to be provoked: quick to give work to others, and to try again what was held up. */
+export const FAULTS_ENVIRONMENT = { COPPER_MIN_FREE_MB: '0', COPPER_LEASE_S: '5', COPPER_HELD_S: '2' };
+
 export const FAULTS: Fault[] = [
   {
     name: 'a worker started against another, empty database touches nothing',
@@ -129,7 +132,7 @@ export const FAULTS: Fault[] = [
     name: 'a delivery whose worker is killed is taken up again',
     async provoke(application) {
       const owner = await client(application);
-      const id = await order(owner, await takeIn(owner, 90));
+      const id = await order(owner, await takeIn(owner, 40));
       await underWay(owner, id);
       await application.killWorker();
       const decoders = () => spawnSync('pgrep', ['-f', `^ffmpeg .*${application.folder}/`]).status === 0;
@@ -142,7 +145,7 @@ export const FAULTS: Fault[] = [
     name: 'a worker that is told to stop gives its work back at once',
     async provoke(application) {
       const owner = await client(application);
-      const id = await order(owner, await takeIn(owner, 90));
+      const id = await order(owner, await takeIn(owner, 40));
       await underWay(owner, id);
       application.signalWorker('SIGTERM');
       await until('the work is back in the queue', async () => (await delivery(owner, id)).status === 'waiting');
@@ -156,7 +159,7 @@ export const FAULTS: Fault[] = [
       const owner = await client(application);
       const release = await owner.newRelease();
       const tracks: TrackDetails[] = [];
-      for (const seconds of [2, 60])
+      for (const seconds of [2, 30])
         tracks.push(await owner.takeIn<TrackDetails>(release, 'mix.wav', wave(music(seconds, RATE), RATE)));
       const asked = { recipient: 'Dana', tracks: tracks.map(({ track }) => ({ trackId: track.id })) };
       const { id } = (await owner.ask<{ id: string }>('POST', `/api/releases/${release}/links`, asked)).body;
@@ -185,7 +188,7 @@ export const FAULTS: Fault[] = [
     name: 'a frozen worker spoils nothing when it goes on',
     async provoke(application) {
       const owner = await client(application);
-      const id = await order(owner, await takeIn(owner, 60));
+      const id = await order(owner, await takeIn(owner, 40));
       await underWay(owner, id);
       application.signalWorker('SIGSTOP');
       const frozen = application.leaveWorker();
@@ -247,7 +250,7 @@ export const FAULTS: Fault[] = [
     name: 'PostgreSQL killed in the middle of a delivery',
     async provoke(application) {
       const owner = await client(application);
-      const id = await order(owner, await takeIn(owner, 60));
+      const id = await order(owner, await takeIn(owner, 40));
       await underWay(owner, id);
       application.crashDatabase();
       await application.answering();

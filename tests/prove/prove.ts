@@ -1,11 +1,11 @@
-// prove faults | attack | fuzz | sound [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
+// prove faults | attack | fuzz | sound | intake | memory [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
 // bounded in count. What is found is printed and ends with status 1; `./test` runs short versions of the same.
 import { execFileSync } from 'node:child_process';
 import { parseArgs } from 'node:util';
 import { Application } from '../support/application';
 import { Supervised } from '../support/supervised';
 import { ATTACKS, QUOTA_GB } from './attack';
-import { FAULTS } from './faults';
+import { FAULTS, FAULTS_ENVIRONMENT } from './faults';
 import { fuzz } from './fuzz';
 import { sound } from './sound';
 
@@ -15,8 +15,14 @@ const { positionals, values } = parseArgs({
 });
 const [what] = positionals;
 const [seed, times] = [Number(values.seed), Number(values.times)];
-if (!['faults', 'attack', 'fuzz', 'sound'].includes(what) || !Number.isInteger(seed) || !(times >= 1 && times <= 20))
-  throw new Error('Say what to look for: npm run prove -- faults | attack | fuzz | sound [--seed N] [--times 1…20]');
+if (
+  !['faults', 'attack', 'fuzz', 'sound', 'intake', 'memory'].includes(what) ||
+  !Number.isInteger(seed) ||
+  !(times >= 1 && times <= 20)
+)
+  throw new Error(
+    'Say what to look for: npm run prove -- faults | attack | fuzz | sound | intake | memory [--seed N] [--times 1…20]',
+  );
 
 let failed = 0;
 async function step(name: string, work: () => Promise<void>): Promise<void> {
@@ -45,7 +51,7 @@ if (what === 'faults')
   await withApplication(async (application) => {
     for (let i = 0; i < times; i++)
       for (const fault of FAULTS) await step(fault.name, () => fault.provoke(application));
-  });
+  }, FAULTS_ENVIRONMENT);
 if (what === 'attack')
   await withApplication(
     async (application) => {
@@ -78,5 +84,17 @@ if (what === 'sound')
     await step(`300 bands, 20 masters and 12 dithered files, seed ${seed + i}`, () =>
       sound({ bands: 300, masters: 20, dithers: 12, seed: seed + i }),
     );
+/** Tests that have a short form in ./test, at their full length. */
+const whole = (program: string, ...args: string[]) =>
+  step(`${args.at(-1)}, at full length`, () => {
+    const env = { ...process.env, COPPER_AT_LENGTH: 'yes' };
+    execFileSync(`node_modules/.bin/${program}`, args, { stdio: 'inherit', env });
+    return Promise.resolve();
+  });
+if (what === 'intake') await whole('jest', '--selectProjects', 'core', '--testPathPatterns', 'intake-corpus');
+if (what === 'memory') {
+  execFileSync('scripts/build-app', { stdio: 'inherit' });
+  await whole('playwright', 'test', 'memory');
+}
 console.log(failed === 0 ? 'Everything held.' : `${failed} failed.`);
 process.exitCode = failed === 0 ? 0 : 1;

@@ -54,6 +54,53 @@ test('every command and every file that is named exists', () => {
   expect([...commands, ...files]).toEqual([]);
 });
 
+/** Every file of the project, as a document may name it: from the root or by the end of its path. */
+const FILES = [
+  ...readdirSync(ROOT),
+  ...['src', 'tests', 'scripts', 'build', 'benchmarks'].flatMap((place) =>
+    readdirSync(path.join(ROOT, place), { recursive: true, encoding: 'utf8' }).map((name) => `${place}/${name}`),
+  ),
+];
+
+test('every source that is named by the end of its path is there', () => {
+  const sources = missing((page) =>
+    [...read(page).matchAll(/`([\w-]+(?:\/[\w-]+)*\.(?:ts|tsx|mjs|sql))`/g)]
+      .map(([, name]) => name)
+      .filter((name) => !FILES.some((file) => `/${file}`.endsWith(`/${name}`))),
+  );
+  expect(sources).toEqual([]);
+});
+
+test('what can be proved, and what can be tested alone, is what the documents say', () => {
+  const program = read('tests/prove/prove.ts');
+  const checks = read('scripts/checks.mjs');
+  const proofs = missing((page) =>
+    [...read(page).matchAll(/npm run prove -- ((?:\w+(?: \| )?)+)/g)]
+      .flatMap(([, names]) => names.split(' | '))
+      .filter((name) => !program.includes(`'${name}'`)),
+  );
+  const places = missing((page) =>
+    [...read(page).matchAll(/\.\/test --only ([\w/ ]+)/g)]
+      .flatMap(([, names]) => names.trim().split(' '))
+      .filter((name) => !checks.includes(`  ${name}: {`) && !FILES.some((file) => file.includes(name))),
+  );
+  expect([...proofs, ...places]).toEqual([]);
+});
+
+test('the README names what ./test installs from Debian', () => {
+  const packages = [...read('test').matchAll(/['\s]([\w-]+):/g)].map(([, name]) => name);
+  expect(packages).toContain('sox');
+  const words = read('README.md').toLowerCase();
+  const names: Record<string, string> = { 'firefox-esr': 'firefox', 'python3-scipy': 'scipy' };
+  expect(packages.filter((name) => !words.includes(names[name] ?? name))).toEqual([]);
+});
+
+test('an installation of each earlier form is kept to be upgraded', () => {
+  const forms = (folder: string) =>
+    readdirSync(path.join(ROOT, folder)).flatMap((name) => /^\d{3}-[\w-]+/.exec(name) ?? []);
+  expect(forms('tests/server/dumps')).toEqual(forms('src/server/database/migrations').slice(0, -1));
+});
+
 test('every link leads somewhere', () => {
   const links = missing((page) =>
     [...read(page).matchAll(/\]\(([^)#]+)[^)]*\)/g)]

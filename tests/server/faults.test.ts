@@ -1,7 +1,7 @@
-import { FAULTS } from '../prove/faults';
+import { FAULTS, FAULTS_ENVIRONMENT } from '../prove/faults';
 import { Application } from '../support/application';
 
-const application = new Application({ env: { COPPER_MIN_FREE_MB: '0' } });
+const application = new Application({ env: FAULTS_ENVIRONMENT });
 beforeAll(() => application.start());
 afterAll(() => application.stop());
 

@@ -1,16 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { pino } from 'pino';
 import type { Knex } from 'knex';
-import {
-  claim,
-  claimed,
-  holdBack,
-  keepLease,
-  MAX_CRASHES,
-  recoverAbandoned,
-  releaseAll,
-  STALE_SECONDS,
-} from '@/server/jobs/lease';
+import { claim, claimed, holdBack, keepLease, MAX_CRASHES, recoverAbandoned, releaseAll } from '@/server/jobs/lease';
+import { getConfig } from '@/server/config';
 import { enqueue } from '@/server/jobs/queue';
 import { referencedFiles, referencesOf } from '@/server/store/references';
 import { Application, until } from '../support/application';
@@ -60,7 +52,7 @@ const jobs = async () =>
       'select key, locked_by, run_at from graphile_worker.jobs order by id',
     )
   ).rows;
-const longAgo = () => db.raw(`now() - interval '${STALE_SECONDS + 5} seconds'`);
+const longAgo = () => db.raw(`now() - interval '${getConfig().leaseSeconds + 5} seconds'`);
 /** As if a worker had taken the row's job, some time ago, and not been heard of since. */
 const lockJob = (ago: object = longAgo()) =>
   db.raw('update graphile_worker._private_jobs set locked_by = ?, locked_at = ?, attempts = attempts + 1', [

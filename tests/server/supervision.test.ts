@@ -3,7 +3,12 @@ import { existsSync } from 'node:fs';
 import { until } from '../support/application';
 import { Supervised } from '../support/supervised';
 
-const installation = new Supervised({ COPPER_DEMO: 'no', COPPER_LOG_LEVEL: 'silent', COPPER_PATIENCE_MS: '2000' });
+const installation = new Supervised({
+  COPPER_DEMO: 'no',
+  COPPER_LOG_LEVEL: 'silent',
+  COPPER_PATIENCE_MS: '2000',
+  COPPER_LEASE_S: '5',
+});
 const postgresql = () => installation.numberIn('postgresql', 'cluster', 'postmaster.pid');
 
 beforeAll(async () => {

@@ -53,21 +53,19 @@ async function kill(child: ChildProcess | null): Promise<void> {
 
 /** The built application with a database cluster, a data folder, ports and a worker of its own, on loopback. */
 export class Application {
-  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'copper-application-'));
+  /** Its data, from when it is prepared. */
+  folder = '';
   readonly env: NodeJS.ProcessEnv;
   private readonly demo: boolean;
   private server: ChildProcess | null = null;
   private worker: ChildProcess | null = null;
 
   constructor({ env, demo = false }: ApplicationOptions = {}) {
-    // The database's own user has to reach its part of it.
-    chmodSync(this.folder, 0o755);
     this.demo = demo;
     this.env = {
       ...process.env,
       NODE_ENV: 'production',
       NEXT_TELEMETRY_DISABLED: '1',
-      COPPER_DATA: this.folder,
       COPPER_SESSION_SECRET: randomBytes(24).toString('hex'),
       COPPER_LOG_LEVEL: 'warn',
       ...env,
@@ -99,6 +97,10 @@ export class Application {
 
   /** Starts the database alone, in its newest form, with the demo if that was asked for: a copy of one that was prepared before. */
   async prepare(): Promise<void> {
+    this.folder = mkdtempSync(path.join(os.tmpdir(), 'copper-application-'));
+    // The database's own user has to reach its part of it.
+    chmodSync(this.folder, 0o755);
+    this.env.COPPER_DATA = this.folder;
     const prepared = path.join(process.env[TEMPLATES] ?? '', this.demo ? 'demo' : 'empty');
     const copied = TEMPLATES in process.env && existsSync(prepared);
     if (copied) execFileSync('cp', ['-a', `${prepared}/.`, this.folder]);
@@ -175,6 +177,7 @@ export class Application {
   }
 
   async stop(): Promise<void> {
+    if (!this.folder) return;
     await this.halt();
     rmSync(this.folder, { recursive: true, force: true });
   }

@@ -6,26 +6,28 @@ import { freePort, until } from './application';
 
 /** An installation that runs through ./start, as people run it, in a folder and on ports of its own. */
 export class Supervised {
-  readonly folder = mkdtempSync(path.join(os.tmpdir(), 'copper-supervised-'));
+  /** Its data, from when it is settled. */
+  folder = '';
   readonly env: NodeJS.ProcessEnv;
   /** What ./start has printed since it began, or since that was emptied. */
   said = '';
   private start: ChildProcess | null = null;
 
   constructor(env: Record<string, string>) {
-    // The database's own user has to reach its part of it.
-    chmodSync(this.folder, 0o755);
-    this.env = { ...process.env, COPPER_DATA: this.folder, DATABASE_URL: '', ...env };
+    this.env = { ...process.env, DATABASE_URL: '', ...env };
   }
 
   get url(): string {
     return `http://127.0.0.1:${this.env.COPPER_PORT}`;
   }
 
-  /** Chooses its ports. */
-  async settle(): Promise<this> {
-    Object.assign(this.env, { COPPER_PORT: String(await freePort()), COPPER_DATABASE_PORT: String(await freePort()) });
-    return this;
+  /** Chooses its folder and its ports. */
+  async settle(): Promise<void> {
+    this.folder = mkdtempSync(path.join(os.tmpdir(), 'copper-supervised-'));
+    // The database's own user has to reach its part of it.
+    chmodSync(this.folder, 0o755);
+    const [port, databasePort] = [String(await freePort()), String(await freePort())];
+    Object.assign(this.env, { COPPER_DATA: this.folder, COPPER_PORT: port, COPPER_DATABASE_PORT: databasePort });
   }
 
   /** Runs ./start as a user would. */
@@ -55,6 +57,7 @@ export class Supervised {
 
   /** Ends everything and removes the folder. */
   async remove(): Promise<void> {
+    if (!this.folder) return;
     await this.end('SIGTERM');
     spawnSync('scripts/cluster', ['stop', path.join(this.folder, 'postgresql')]);
     rmSync(this.folder, { recursive: true, force: true });

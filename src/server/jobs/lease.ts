@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Knex } from 'knex';
 import type { Logger } from 'pino';
+import { getConfig } from '../config';
 import { enqueue, type JobName } from './queue';
 
 /** Rows that jobs work on: which table, and its words for waiting and for being used. */
@@ -15,12 +16,8 @@ const WORK = {
 } as const satisfies Record<JobName, { table: string; working: string; failed: string; reason: string }>;
 
 const HEARTBEAT_SECONDS = 1;
-/** A row whose worker has been silent for this long is taken to have lost it. */
-export const STALE_SECONDS = 15;
 /** Work that crashed the worker this often is the cause; a crash for another reason rarely repeats. */
 export const MAX_CRASHES = 8;
-/** Work that was held up is tried again after this long. */
-const HELD_SECONDS = 30;
 
 const POISON = `The server crashed ${MAX_CRASHES} times while working on this. Start it again; if it happens again, look at the server's log.`;
 
@@ -99,7 +96,7 @@ export async function releaseAll(db: Knex): Promise<void> {
 export async function holdBack(db: Knex, held: Claim, because: string): Promise<void> {
   await db.transaction(async (trx) => {
     const waiting = { status: 'waiting', progress: 0, held_because: because, waiting_since: trx.fn.now() };
-    if ((await claimed(trx, held).update(waiting)) > 0) await enqueue(trx, held.job, held.id, HELD_SECONDS);
+    if ((await claimed(trx, held).update(waiting)) > 0) await enqueue(trx, held.job, held.id, getConfig().heldSeconds);
   });
 }
 
@@ -113,7 +110,7 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
     await db.transaction(async (trx) => {
       const abandoned = await trx(table)
         .where({ status: working })
-        .whereRaw(`(heartbeat_at is null or heartbeat_at < now() - interval '${STALE_SECONDS} seconds')`)
+        .whereRaw(`(heartbeat_at is null or heartbeat_at < now() - interval '${getConfig().leaseSeconds} seconds')`)
         .forUpdate()
         .skipLocked()
         .select<{ id: string; crashes: number }[]>('id', 'crashes');
@@ -135,10 +132,10 @@ export async function recoverAbandoned(db: Knex, logger: Logger): Promise<void> 
       // row.
       const lost = await trx(`${table} as x`)
         .where('x.status', 'waiting')
-        .whereRaw(`x.waiting_since < now() - interval '${STALE_SECONDS} seconds'`)
+        .whereRaw(`x.waiting_since < now() - interval '${getConfig().leaseSeconds} seconds'`)
         .whereRaw(
           `not exists (select from graphile_worker.jobs j where j.key = ? || x.id::text and j.attempts < j.max_attempts
-             and (j.locked_at is null or j.locked_at > now() - interval '${STALE_SECONDS} seconds'))`,
+             and (j.locked_at is null or j.locked_at > now() - interval '${getConfig().leaseSeconds} seconds'))`,
           [`${job}:`],
         )
         .forUpdate('x')
@@ -165,7 +162,7 @@ export async function unfinishedWork(db: Knex): Promise<Set<string>> {
 async function removeDeadJobs(db: Knex, logger: Logger): Promise<void> {
   const query = db('graphile_worker._private_jobs as j').where((dead) => {
     void dead
-      .whereRaw(`j.locked_at < now() - interval '${STALE_SECONDS} seconds'`)
+      .whereRaw(`j.locked_at < now() - interval '${getConfig().leaseSeconds} seconds'`)
       .orWhereRaw('j.attempts >= j.max_attempts');
   });
   for (const [job, { table, working }] of Object.entries(WORK))

@@ -28,7 +28,6 @@ import { reportWorker } from './workers';
 import { purgeRemoved } from '../removed/removed';
 
 const REPORT_MS = 2_000;
-const RECOVER_MS = 5_000;
 const SWEEP_MS = 10 * 60_000;
 const CHECK_MS = 60_000;
 /** Bytes hashed in one go: a second or two of one core in each minute. */
@@ -159,7 +158,7 @@ async function main(): Promise<void> {
   [report, recover, tidy].forEach((each) => each());
   timers.push(
     setInterval(report, REPORT_MS),
-    setInterval(recover, RECOVER_MS),
+    setInterval(recover, (1000 * getConfig().leaseSeconds) / 3),
     setInterval(tidy, SWEEP_MS),
     setInterval(
       quietly(() => check.next(CHECK_BYTES)),

@@ -1,7 +1,5 @@
 import type { Knex } from 'knex';
-
-/** A worker that has not reported for this long is gone. */
-const GONE_SECONDS = 15;
+import { getConfig } from '../config';
 
 /** Says that a worker is there; forgets those that have been gone for long. */
 export async function reportWorker(db: Knex, id: string): Promise<void> {
@@ -11,5 +9,7 @@ export async function reportWorker(db: Knex, id: string): Promise<void> {
 
 /** Identifiers of the workers that take jobs now. */
 export async function workersThere(db: Knex): Promise<string[]> {
-  return db('workers').whereRaw(`seen_at > now() - interval '${GONE_SECONDS} seconds'`).pluck<string[]>('id');
+  return db('workers')
+    .whereRaw(`seen_at > now() - interval '${getConfig().leaseSeconds} seconds'`)
+    .pluck<string[]>('id');
 }

@@ -127,11 +127,12 @@ export function EqualizerPicture({
     <Box
       ref={box}
       sx={{ position: 'absolute', inset: 0 }}
-      onDoubleClick={({ target, clientX, clientY }) => {
-        if (!(target instanceof HTMLCanvasElement)) return;
-        const { top, height } = target.getBoundingClientRect();
+      onDoubleClick={({ target, currentTarget, clientX, clientY }) => {
+        // A handle has a double-click of its own. Should the picture be made anew between the clicks, it was meant all the same.
+        if ((target as Element).closest('[role="slider"]')) return;
+        const { top, height } = currentTarget.getBoundingClientRect();
         const db = range - ((clientY - top - TOP) / (height - TOP - BOTTOM)) * 2 * range;
-        onAdd({ frequencyHz: frequencyUnder(target, clientX), gainDb: heldGain(db) });
+        onAdd({ frequencyHz: frequencyUnder(currentTarget, clientX), gainDb: heldGain(db) });
       }}
     >
       <Picture moving={playing} draw={draw} />

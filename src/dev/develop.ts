@@ -90,8 +90,9 @@ const env: NodeJS.ProcessEnv = {
     DATABASE_PORT,
   ]),
 };
-step('database', 'migrating', TSX, ['src/cli/migrate.ts'], env);
-step('seed', 'making two short tracks, if they are not there', TSX, ['src/dev/seed.ts'], env);
+step('database', 'migrating', 'scripts/command', ['migrate'], env);
+// The page is there meanwhile.
+keep('seed', TSX, ['src/dev/seed.ts'], env);
 watchKernels();
 startWorker(env);
 say('page', `http://127.0.0.1:${PORT}, stages at http://127.0.0.1:${PORT}/playground; the first visit compiles`);

@@ -87,11 +87,13 @@ test('handles are heard live on a phone; what is proposed becomes one step in th
   await expect(sheet.getByText('taken')).toBeVisible();
   await page.keyboard.press('Escape');
   await desk.checked();
-  await expect.poll(() => desk.stops()).toEqual([
-    expect.stringMatching(/^Equalizer/),
-    expect.stringMatching(/^Stereo/),
-    expect.stringMatching(/^Limiter/),
-  ]);
+  await expect
+    .poll(() => desk.stops())
+    .toEqual([
+      expect.stringMatching(/^Equalizer/),
+      expect.stringMatching(/^Stereo/),
+      expect.stringMatching(/^Limiter/),
+    ]);
   await desk.stage('Limiter').click();
   await expect(page.getByRole('textbox', { name: 'Input gain value', exact: true })).toHaveValue('4.0');
   await page.getByRole('button', { name: 'Undo' }).click();

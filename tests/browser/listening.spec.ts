@@ -27,6 +27,7 @@ test('a reference is put on the shelf, heard, compared, and brings the equalizer
   desk,
 }) => {
   const piece = music(8, RATE);
+  await desk.open('/');
   await page.getByRole('link', { name: 'References' }).click();
   const bright = { name: 'Bright_record.mp3', mimeType: 'audio/mpeg', buffer: mp3(piece, 'treble=g=8:f=6000') };
   await page.getByLabel('References to upload').setInputFiles(bright);

@@ -165,7 +165,8 @@ test('a newcomer gets from the demo to a delivery and a link, and finds it again
     await expect(page.getByRole('button', { name: 'Pause', exact: true })).toBeVisible();
   });
   await step(page, 'sign out', async () => {
-    await page.goto('/settings');
+    // What it asks for has come: an answer that is late would be one to nobody.
+    await page.goto('/settings', { waitUntil: 'networkidle' });
     await page.getByRole('button', { name: 'Sign out', exact: true }).click();
     await expect(page).toHaveURL(/sign-in/);
   });

@@ -277,6 +277,8 @@ test('Firefox: a newcomer opens the demo, hears it, changes it, and finds it aga
     await checked();
     await press('button', 'Play');
     await page.waitForSelector('::-p-aria([name="Pause"][role="button"])');
+    const position = () => page.$eval('[data-testid="position"]', ({ textContent }) => textContent);
+    await expect.poll(position).not.toBe('0:00.0');
     await page.keyboard.press(' ');
     await page.waitForSelector('::-p-aria([name="Play"][role="button"])');
     await page.reload();

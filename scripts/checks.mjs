@@ -68,7 +68,7 @@ const CHECKS = {
     behind: true,
     after: ['commands', 'types'],
     counts: countsOfJest,
-    command: (places = []) => jest('units', ['core', 'views'], ...places),
+    command: (places = []) => jest('units', ['core', 'views'], '--maxWorkers', '1', ...places),
   },
 };
 

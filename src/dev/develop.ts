@@ -63,7 +63,7 @@ function watchKernels(): void {
 
 /** Bundles the worker again on each change; Node starts it again when its bundle has changed. */
 function startWorker(env: NodeJS.ProcessEnv): void {
-  keep('worker', process.execPath, ['build/worker.mjs', '--watch'], env);
+  keep('worker', process.execPath, ['build/programs.mjs', '--watch'], env);
   const timer = setInterval(() => {
     if (!existsSync(WORKER)) return;
     clearInterval(timer);

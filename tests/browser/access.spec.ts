@@ -1,7 +1,6 @@
 // What keyboards and screen readers get: no violation on any page, dialog, stage and theme, a ring around whatever has the
 // focus, and keys that work wherever it is.
-import { type Page } from '@playwright/test';
-
+import type { Page } from '@playwright/test';
 import { newStage } from '@/core/lane/schema';
 import { STAGE_KINDS } from '@/core/stages/registry';
 import type { TrackDetails } from '@/contracts/track';

@@ -1,5 +1,4 @@
 // Handles on a phone: heard live through the worklet, sent as a proposal, kept while there is no connection, taken as one step.
-
 import type { LinkSummary } from '@/contracts/listening';
 import type { TrackDetails } from '@/contracts/track';
 import { both, sine } from '../support/signals';

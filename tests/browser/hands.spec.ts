@@ -1,6 +1,5 @@
 // What hands do a hundred times a day: drag, turn, press, choose.
-import { type Page } from '@playwright/test';
-
+import type { Page } from '@playwright/test';
 import { music } from '../support/music';
 import { expect, test } from './test';
 

@@ -1,6 +1,5 @@
 // The workspace in windows of other sizes than the usual one.
-import { type Page } from '@playwright/test';
-
+import type { Page } from '@playwright/test';
 import type { TrackDetails } from '@/contracts/track';
 import { music } from '../support/music';
 import { violations } from './axe';

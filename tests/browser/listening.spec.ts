@@ -1,7 +1,6 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-
 import { ffmpeg } from '../support/ffmpeg';
 import { music } from '../support/music';
 import { both, sine, type Stereo } from '../support/signals';

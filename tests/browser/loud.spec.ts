@@ -1,5 +1,4 @@
 import { readFileSync } from 'node:fs';
-
 import { both, noise, sine } from '../support/signals';
 import { expect, test } from './test';
 

@@ -1,5 +1,4 @@
 // Masters as the release page knows them, deliveries of many at once, and tracks that open with what was measured before.
-
 import { music } from '../support/music';
 import { wave } from '../support/wave';
 import { expect, test } from './test';

@@ -2,7 +2,6 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-
 import { AT_LENGTH } from '../support/at-length';
 import { ffmpeg } from '../support/ffmpeg';
 import { pageBytes } from '../support/memory';

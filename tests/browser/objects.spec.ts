@@ -1,5 +1,4 @@
 // Releases, tracks and versions as an engineer handles them: rename, order, delete and have back, file away.
-
 import { newClient, PASSWORD } from '../support/client';
 import { music } from '../support/music';
 import { wave } from '../support/wave';

@@ -1,6 +1,5 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-
 import { ebur128 } from '../support/ffmpeg';
 import { music } from '../support/music';
 import { expect, test } from './test';

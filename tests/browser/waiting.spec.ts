@@ -1,5 +1,4 @@
 // What the page says while it waits: for a measurement, for the server, for the other window.
-
 import { music } from '../support/music';
 import { Desk } from './desk';
 import { expect, test } from './test';

@@ -128,7 +128,7 @@ export function EqualizerPicture({
       ref={box}
       sx={{ position: 'absolute', inset: 0 }}
       onDoubleClick={({ target, currentTarget, clientX, clientY }) => {
-        // A handle has a double-click of its own. Should the picture be made anew between the clicks, it was meant all the same.
+        // Handles have a double-click of their own. The target may be the box itself, if the canvas was replaced between the clicks.
         if ((target as Element).closest('[role="slider"]')) return;
         const { top, height } = currentTarget.getBoundingClientRect();
         const db = range - ((clientY - top - TOP) / (height - TOP - BOTTOM)) * 2 * range;

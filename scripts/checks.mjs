@@ -8,6 +8,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { stripVTControlCharacters } from 'node:util';
 
 process.chdir(path.join(import.meta.dirname, '..'));
 // Everything that the checks make for a while is in one folder, by which what they start is known as well.
@@ -53,27 +54,46 @@ const CHECKS = {
   browser: {
     title: 'Browser tests',
     after: ['build', 'templates'],
-    counts: ({ stats, errors }) => [stats.expected, stats.unexpected + stats.flaky + errors.length],
+    read: resultOfPlaywright,
     env: { PLAYWRIGHT_JSON_OUTPUT_NAME: report('browser') },
     command: (places = []) => [bin('playwright'), 'test', '--reporter=list,json', ...places],
   },
   server: {
     title: 'Server tests',
     after: ['build', 'templates', 'browser'],
-    counts: countsOfJest,
+    read: resultOfJest,
     command: (places = []) => jest('server', ['server'], ...places),
   },
   units: {
     title: 'Unit and reference tests',
     behind: true,
     after: ['commands', 'types'],
-    counts: countsOfJest,
+    read: resultOfJest,
     command: (places = []) => jest('units', ['core', 'views'], '--maxWorkers', '1', ...places),
   },
 };
 
-function countsOfJest({ numPassedTests, numFailedTests, numRuntimeErrorTestSuites }) {
-  return [numPassedTests, numFailedTests + numRuntimeErrorTestSuites];
+/** What a report says: how many passed, and of what failed where and why. */
+function resultOfJest({ numPassedTests, testResults }) {
+  const failures = testResults.flatMap(({ name, status, message, assertionResults }) => {
+    const bad = assertionResults.filter((test) => test.status === 'failed');
+    if (bad.length === 0) return status === 'failed' ? [[path.relative('.', name), message]] : [];
+    return bad.map(({ fullName, failureMessages }) => [
+      `${path.relative('.', name)}: ${fullName}`,
+      failureMessages.join('\n'),
+    ]);
+  });
+  return { good: numPassedTests, failures };
+}
+function resultOfPlaywright({ stats, errors, suites }) {
+  const specs = (suite) => [...suite.specs, ...(suite.suites ?? []).flatMap(specs)];
+  const failures = suites.flatMap(specs).flatMap(({ ok, file, title, tests }) => {
+    const messages = tests.flatMap(({ results }) =>
+      results.flatMap((result) => result.errors.map(({ message }) => message)),
+    );
+    return ok ? [] : [[`tests/browser/${file}: ${title}`, messages.join('\n')]];
+  });
+  return { good: stats.expected, failures: [...failures, ...errors.map(({ message }) => ['tests/browser', message])] };
 }
 
 /** Which checks are asked for, each with what it is asked about (nothing: everything). Ends with words when that can't be told. */
@@ -113,12 +133,14 @@ function isStep(name) {
   return ['commands', 'build', 'templates'].includes(name);
 }
 
-let [passed, failed] = [0, 0];
+let passed = 0;
+/** What failed, each with what is known of it. */
+const failures = [];
 const running = new Set();
 
 /** Runs a check to its end and counts it; its output is shown as it comes, or at its end when it runs behind others. */
 function run(name, of) {
-  const { title, behind, command, counts, env } = CHECKS[name];
+  const { title, behind, command, read, env } = CHECKS[name];
   const [program, ...args] = command(of?.length === 0 ? undefined : of);
   const child = spawn(...(behind ? ['nice', ['-n', '10', program, ...args]] : [program, args]), {
     env: { ...environment, ...env },
@@ -126,7 +148,10 @@ function run(name, of) {
   });
   running.add(child);
   const output = [];
-  const show = (text) => (behind ? output.push(text) : process.stdout.write(text));
+  const show = (text) => {
+    output.push(text);
+    if (!behind) process.stdout.write(text);
+  };
   if (!behind) process.stdout.write(`\n== ${title}\n`);
   for (const stream of [child.stdout, child.stderr]) stream.setEncoding('utf8').on('data', show);
   const begun = Date.now();
@@ -134,22 +159,27 @@ function run(name, of) {
     child.on('close', (status) => {
       running.delete(child);
       if (behind) process.stdout.write(`\n== ${title}\n${output.join('')}`);
-      const [good, bad] = counts ? counted(name, counts) : status === 0 ? [1, 0] : [0, 1];
-      passed += good;
-      failed += bad;
+      const result = resultOf(name, status, output.join(''));
+      passed += result.good;
+      failures.push(...result.failures);
       const took = Math.round((Date.now() - begun) / 1000);
+      const bad = result.failures.length;
       process.stdout.write(`== ${title}: ${bad === 0 ? 'passed' : `${bad} failed`} in ${took} s\n`);
       resolve(bad === 0);
     });
   });
 }
-/** What a report counts; a run that left none counts as failed. */
-function counted(name, counts) {
+/** What came of a check; one that ended badly has failed whatever its report says. */
+function resultOf(name, status, output) {
+  const { title, read } = CHECKS[name];
+  const whole = { good: 0, failures: [[title, output.slice(-2000)]] };
+  if (!read) return status === 0 ? { good: 1, failures: [] } : whole;
   try {
-    const [good, bad] = counts(JSON.parse(readFileSync(report(name), 'utf8')));
-    return [good, bad];
+    const result = read(JSON.parse(readFileSync(report(name), 'utf8')));
+    if (status !== 0 && result.failures.length === 0) return { ...result, failures: whole.failures };
+    return result;
   } catch {
-    return [0, 1];
+    return whole;
   }
 }
 
@@ -203,12 +233,15 @@ const files = readdirSync(folder).filter((name) => name.startsWith('copper-'));
 process.stdout.write('\n== Nothing is left behind\n');
 if (left.length + files.length === 0) passed++;
 else {
-  failed++;
-  for (const pid of left)
-    process.stdout.write(`still running: ${readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ')}\n`);
-  for (const file of files) process.stdout.write(`still there: ${file}\n`);
+  const command = (pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
+  const what = [...left.map((pid) => `still running: ${command(pid)}`), ...files.map((file) => `still there: ${file}`)];
+  failures.push(['Nothing is left behind', what.join('\n')]);
   end('KILL');
 }
 rmSync(folder, { recursive: true, force: true });
-process.stdout.write(`\n${passed} passed, ${failed} failed\n`);
-process.exitCode = failed === 0 ? 0 : 1;
+for (const [what, why] of failures) {
+  const lines = stripVTControlCharacters(why).trim().split('\n').slice(0, 20);
+  process.stdout.write(`\nFAILED ${what}\n${lines.map((line) => `  ${line}\n`).join('')}`);
+}
+process.stdout.write(`\n${passed} passed, ${failures.length} failed\n`);
+process.exitCode = failures.length === 0 ? 0 : 1;

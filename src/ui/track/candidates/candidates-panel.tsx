@@ -17,6 +17,7 @@ import { candidateId, candidateTitle, possibleCandidates } from './candidate-tit
 import type { CandidateEntry } from './candidates';
 import { gainWords } from './gain-words';
 import { ReferenceControls } from './reference-controls';
+import { useArrivingReferences } from './use-arriving-references';
 
 /** Under what the candidates that can be added stand. */
 const GROUPS: [Candidate['kind'][], string][] = [
@@ -99,6 +100,7 @@ export function CandidatesPanel({ onBlindTest, onReferences }: { onBlindTest: ()
   const possible = possibleCandidates(known, version.id).filter(
     (what) => !entries.some(({ id }) => id === candidateId(what)),
   );
+  const arriving = useArrivingReferences();
   const full = entries.length >= MOST_CANDIDATES;
   const panel = useRef<HTMLDivElement>(null);
   // A button that does its work here is gone after it: the keys then go on from the panel.
@@ -164,6 +166,11 @@ export function CandidatesPanel({ onBlindTest, onReferences }: { onBlindTest: ()
           </Box>
         );
       })}
+      {arriving.map(({ id, title }) => (
+        <Box key={id} sx={{ mt: 1, fontSize: 12.5, color: 'text.secondary' }}>
+          Reference “{title}” is still being measured.
+        </Box>
+      ))}
     </Box>
   );
 }

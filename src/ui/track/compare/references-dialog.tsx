@@ -25,6 +25,7 @@ import { Picture } from '../../kit/picture';
 import { FIGURE_FACE } from '../../theme/theme';
 import { usePalette } from '../../theme/use-palette';
 import { useEditor, useMeasurements, useTrack } from '../context';
+import { useArrivingReferences } from '../candidates/use-arriving-references';
 import { CORRELATION_BANDS, CORRELATION_EDGES_HZ } from '../instruments/correlations';
 import { drawBalanceDifference } from './draw-balance-difference';
 
@@ -97,6 +98,7 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
   const editor = useEditor();
   const palette = usePalette();
   const references = useTrack((state) => state.details.references).filter(({ report }) => report !== null);
+  const arriving = useArrivingReferences();
   const master = useMeasurements((state) => state.measurement?.master);
   const { bands, problem } = useMasterBalance();
   const [chosenId, setChosen] = useState<string | null>(null);
@@ -126,7 +128,10 @@ export function ReferencesDialog({ onClose }: { onClose: () => void }) {
     <Dialog open onClose={onClose} fullWidth maxWidth="md">
       <DialogTitle>Master and references</DialogTitle>
       <DialogContent>
-        {references.length === 0 && (
+        {arriving.length > 0 && (
+          <Alert severity="info">Still being measured: {arriving.map(({ title }) => title).join(', ')}.</Alert>
+        )}
+        {references.length === 0 && arriving.length === 0 && (
           <Alert
             severity="info"
             action={

@@ -3,7 +3,7 @@ import { expect, type Locator, type Page } from '@playwright/test';
 import type { Stereo } from '../support/signals';
 import { testDatabase, type TestClient } from '../support/client';
 import { wave } from '../support/wave';
-import { copyDemo } from './demo-copy';
+import { copyDemo, type DemoCopy } from './demo-copy';
 
 /** A mix to be taken in. */
 interface Mix {
@@ -14,7 +14,7 @@ interface Mix {
 
 /** What a test does in the application, in an engineer's words. */
 export class Desk {
-  private hasDemo = false;
+  private demo: DemoCopy | null = null;
 
   /** With the account's client where tracks are to be made. */
   constructor(
@@ -97,21 +97,25 @@ export class Desk {
   }
 
   /** Puts the demo's release into the account of this test. */
-  async haveDemo(): Promise<void> {
-    if (!this.client || this.hasDemo) return;
+  async haveDemo(): Promise<DemoCopy> {
+    if (this.demo) return this.demo;
     const db = testDatabase();
-    await copyDemo(db, this.client.id);
-    await db.destroy();
-    this.hasDemo = true;
+    try {
+      return (this.demo = await copyDemo(db, this.client!.id));
+    } finally {
+      await db.destroy();
+    }
   }
 
+  /** Opens the demo's release: where the test has an account of its own at once, else from the list of releases. */
   async openDemoRelease(): Promise<void> {
-    await this.haveDemo();
+    if (this.client) return this.open(`/releases/${(await this.haveDemo()).id}`);
     await this.page.goto('/');
     await this.page.getByRole('link', { name: /Slow Orbits/ }).click();
   }
 
   async openDemoTrack(title: string): Promise<void> {
+    if (this.client) return this.openTrack((await this.haveDemo()).tracks.get(title)!);
     await this.openDemoRelease();
     await this.page.getByRole('article', { name: title }).getByRole('link', { name: 'Open' }).click();
     await this.checked();

@@ -1,4 +1,4 @@
-// prove faults | attack | fuzz | sound | intake | memory [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
+// prove faults | attack | fuzz | sound | intake | batches | memory [--seed N] [--times N]: looks for what is wrong, on loopback only, with an application of its own,
 // bounded in count. What is found is printed and ends with status 1; `./test` runs short versions of the same.
 import { execFileSync } from 'node:child_process';
 import { parseArgs } from 'node:util';
@@ -16,12 +16,12 @@ const { positionals, values } = parseArgs({
 const [what] = positionals;
 const [seed, times] = [Number(values.seed), Number(values.times)];
 if (
-  !['faults', 'attack', 'fuzz', 'sound', 'intake', 'memory'].includes(what) ||
+  !['faults', 'attack', 'fuzz', 'sound', 'intake', 'batches', 'memory'].includes(what) ||
   !Number.isInteger(seed) ||
   !(times >= 1 && times <= 20)
 )
   throw new Error(
-    'Say what to look for: npm run prove -- faults | attack | fuzz | sound | intake | memory [--seed N] [--times 1…20]',
+    'Say what to look for: npm run prove -- faults | attack | fuzz | sound | intake | batches | memory [--seed N] [--times 1…20]',
   );
 
 let failed = 0;
@@ -92,6 +92,10 @@ const whole = (program: string, ...args: string[]) =>
     return Promise.resolve();
   });
 if (what === 'intake') await whole('jest', '--selectProjects', 'core', '--testPathPatterns', 'intake-corpus');
+if (what === 'batches') {
+  execFileSync('scripts/build-app', { stdio: 'inherit' });
+  await whole('jest', '--selectProjects', 'server', '--testPathPatterns', 'batches');
+}
 if (what === 'memory') {
   execFileSync('scripts/build-app', { stdio: 'inherit' });
   await whole('playwright', 'test', 'memory');

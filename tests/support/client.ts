@@ -102,6 +102,9 @@ export function testDatabase(databaseUrl = process.env.DATABASE_URL): Knex {
 
 export type TestClient = Client & { id: string; email: string };
 
+/** The hash takes as long as it should: once is enough. */
+let hashed: Promise<string> | undefined;
+
 /** A new account, signed in. */
 export async function newClient(
   url = process.env.TEST_URL!,
@@ -109,7 +112,7 @@ export async function newClient(
 ): Promise<TestClient> {
   const email = `${randomUUID()}@example.com`;
   const db = testDatabase(databaseUrl);
-  const row = { email, name: 'Test engineer', password_hash: await hashPassword(PASSWORD) };
+  const row = { email, name: 'Test engineer', password_hash: await (hashed ??= hashPassword(PASSWORD)) };
   const [{ id }] = await db('accounts').insert(row).returning<{ id: string }[]>('id');
   await fillShelf(db, id);
   await db.destroy();

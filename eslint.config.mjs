@@ -54,7 +54,6 @@ export default defineConfig([
     },
     rules: {
       'import-x/no-restricted-paths': ['error', { zones }],
-      'import-x/no-cycle': ['error', { ignoreExternal: true }],
       'react-hooks/rules-of-hooks': 'error',
       'react-hooks/exhaustive-deps': 'error',
       '@typescript-eslint/consistent-type-imports': ['error', { disallowTypeAnnotations: false }],

@@ -69,7 +69,7 @@ const CHECKS = {
     behind: true,
     after: ['commands', 'types'],
     read: resultOfJest,
-    command: (places = []) => jest('units', ['core', 'views'], '--maxWorkers', '1', ...places),
+    command: (places = []) => jest('units', ['core', 'views'], ...places),
   },
 };
 
@@ -142,7 +142,7 @@ const running = new Set();
 function run(name, of) {
   const { title, behind, command, read, env } = CHECKS[name];
   const [program, ...args] = command(of?.length === 0 ? undefined : of);
-  const child = spawn(...(behind ? ['nice', ['-n', '10', program, ...args]] : [program, args]), {
+  const child = spawn(...(behind ? ['nice', ['-n', '19', program, ...args]] : [program, args]), {
     env: { ...environment, ...env },
     stdio: ['ignore', 'pipe', 'pipe'],
   });

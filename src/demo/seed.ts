@@ -8,7 +8,7 @@ import { Ditherer } from '../core/deliver/dither';
 import type { Lane } from '../core/lane/schema';
 import { fillShelf } from '../server/destinations/shelf';
 import { hashPassword } from '../server/accounts/password';
-import { DEMO } from '../server/accounts/sign-in';
+import { DEMO } from '../server/accounts/demo-account';
 import { deliveryOrder, startDelivery } from '../server/deliveries/deliveries';
 import { createRelease } from '../server/releases/releases';
 import { start } from '../server/codecs/process';

@@ -1,7 +1,7 @@
 import { runCommand } from '../cli/command';
 import { LANE_SCHEMA, newStage, parseLane } from '../core/lane/schema';
 import { addAccount, addPiece } from '../demo/seed';
-import { DEMO } from '../server/accounts/sign-in';
+import { DEMO } from '../server/accounts/demo-account';
 import { database } from '../server/database/connection';
 import { createRelease } from '../server/releases/releases';
 import { audioStore } from '../server/store/audio-store';

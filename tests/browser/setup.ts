@@ -1,4 +1,4 @@
-import { DEMO } from '@/server/accounts/sign-in';
+import { DEMO } from '@/server/accounts/demo-account';
 import type { ReleaseDetail, ReleasePage } from '@/contracts/release';
 import { Application, until } from '../support/application';
 import { Client } from '../support/client';

@@ -2,6 +2,7 @@ import type { Knex } from 'knex';
 import type { SignIn } from '../../contracts/account';
 import { getConfig } from '../config';
 import { Problem } from '../problem';
+import { DEMO } from './demo-account';
 import { knowsBrowser, rememberBrowser } from './known-browsers';
 import { passwordMatches } from './password';
 import { beginSession, type Account } from './session';
@@ -25,9 +26,6 @@ export async function signIn(db: Knex, { email, password }: SignIn, address: str
   await beginSession(db, row.id);
   return row;
 }
-
-/** E-mail and password of the demo account while its data is present. */
-export const DEMO = { email: 'demo@copperlane.example', password: 'slow-orbits', name: 'Demo engineer' } as const;
 
 /** Whether the sign-in page can offer the demo. */
 export async function demoPresent(db: Knex): Promise<boolean> {

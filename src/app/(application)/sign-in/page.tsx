@@ -1,6 +1,7 @@
 import type { Metadata } from 'next';
 import { awaitsFirstAccount } from '@/server/accounts/accounts';
-import { DEMO, demoPresent } from '@/server/accounts/sign-in';
+import { DEMO } from '@/server/accounts/demo-account';
+import { demoPresent } from '@/server/accounts/sign-in';
 import { pageAfterSignIn } from '@/server/accounts/signed-in';
 import { database } from '@/server/database/connection';
 import { SignInView } from '@/ui/sign-in/sign-in-view';

@@ -31,10 +31,10 @@ test('at 1024×768 the destinations fold away and say how many are met; the work
 }) => {
   await page.setViewportSize({ width: 1024, height: 768 });
   await expect(page.getByRole('complementary', { name: 'Destinations' })).toHaveCount(0);
-  expect(await overflow(page)).toBeLessThanOrEqual(0);
-  expect(await cutOff(page)).toEqual([]);
+  await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
+  await expect.poll(() => cutOff(page)).toEqual([]);
   await desk.stage('Equalizer').click();
-  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
   await page.getByRole('button', { name: 'Meets 2 of 3' }).click();
   const column = page.getByRole('complementary', { name: 'Destinations' });
   await expect(column.getByRole('article', { name: 'Broadcast' })).toContainText('too loud');
@@ -51,8 +51,8 @@ test('on a phone one listens, sees the verdicts and delivers', async ({ page, de
     [360, 740],
   ]) {
     await page.setViewportSize({ width, height });
-    expect(await overflow(page)).toBeLessThanOrEqual(0);
-    expect(await cutOff(page)).toEqual([]);
+    await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
+    await expect.poll(() => cutOff(page)).toEqual([]);
   }
   expect(await violations(page, 'phone')).toEqual([]);
   await expect(page.getByRole('region', { name: 'Lane' })).toHaveCount(0);
@@ -66,10 +66,10 @@ test('on a phone one listens, sees the verdicts and delivers', async ({ page, de
   await expect(page.getByRole('article', { name: 'Disc' })).toContainText('meets');
   await page.getByRole('button', { name: 'Deliver…' }).click();
   await page.getByRole('radio', { name: /Disc/ }).check();
-  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
   await page.getByRole('button', { name: 'Start delivery' }).click();
   await expect(page.getByText('The finished file meets its destination.')).toBeVisible({ timeout: 150_000 });
-  expect(await overflow(page)).toBeLessThanOrEqual(0);
+  await expect.poll(() => overflow(page)).toBeLessThanOrEqual(0);
 });
 
 test('at 1920×1080 meters and history stay open next to the stage, and any step is gone back to', async ({
@@ -81,7 +81,7 @@ test('at 1920×1080 meters and history stay open next to the stage, and any step
   const integrated = beside.getByRole('row', { name: /^Integrated/ });
   const verdict = page.getByRole('article', { name: 'Streaming' }).locator('dd').first();
   await expect(integrated).toContainText((await verdict.textContent())!.replace(' LUFS', ''));
-  expect(await cutOff(page)).toEqual([]);
+  await expect.poll(() => cutOff(page)).toEqual([]);
   expect(await violations(page, 'wide')).toEqual([]);
   await desk.stage('Trim').first().click();
   for (const gain of ['-1', '-2', '-3']) {

@@ -239,7 +239,7 @@ test('loop, zoom, a new stage and delivery by key; the focus never falls to the 
   await expect(desk.stage('Trim')).toBeFocused();
   await desk.setValue('Gain', '+4 dB');
   await expect(page.getByRole('textbox', { name: 'Gain value' })).toHaveValue('4.0');
-  expect(await focused()).toBe(true);
+  await expect.poll(focused).toBe(true);
   // The keys of the page work at once after a value was typed.
   await page.keyboard.press('d');
   await expect(desk.stage('Trim')).toHaveCount(2);

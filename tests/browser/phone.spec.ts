@@ -88,7 +88,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   // Not against the window, which grows with what sticks out on a phone.
   const overflow = async () =>
     (await client.evaluate(() => document.documentElement.scrollWidth)) - client.viewportSize()!.width;
-  expect(await overflow()).toBe(0);
+  await expect.poll(overflow).toBe(0);
   await expect(client.getByText('Test engineer')).toBeVisible();
 
   await play.tap();
@@ -112,7 +112,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   await client.getByRole('button', { name: 'Approve the whole release' }).tap();
   await expect(client.getByText('Everything here is approved. Thank you.')).toBeVisible();
   expect(await violations(client, 'page')).toEqual([]);
-  expect(await overflow()).toBe(0);
+  await expect.poll(overflow).toBe(0);
 
   await client.getByRole('button', { name: /^Blind test/ }).tap();
   const blind = client.getByRole('dialog', { name: 'Blind test: Nimbus' });
@@ -136,7 +136,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   await client.reload();
   await expect(client.getByRole('heading', { name: 'Nimbus' })).toBeVisible();
   await expect(client.getByRole('slider', { name: 'Place in Nimbus' })).toHaveAttribute('aria-valuetext', /^0:03 of/);
-  expect(await overflow()).toBe(0);
+  await expect.poll(overflow).toBe(0);
   await small.context.close();
 
   // In the workspace: on the release, in the inbox, and on the programme.
@@ -156,7 +156,7 @@ test('a client listens on a phone, writes a note, approves and takes a blind tes
   const note = inbox.getByRole('listitem').filter({ hasText: 'Dana on Nimbus, 0:03: “voice too sharp”' });
   await note.getByRole('link', { name: 'Nimbus' }).click();
   await desk.checked();
-  expect(await desk.position()).toBeCloseTo(3, 0);
+  await expect.poll(() => desk.position()).toBeCloseTo(3, 0);
   await page.goto('/');
   await inbox.getByRole('button', { name: 'Mark as seen' }).click();
   await expect(inbox.getByRole('listitem')).toHaveCount(0);

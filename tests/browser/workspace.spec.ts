@@ -58,7 +58,7 @@ test('stages are added, switched, moved and removed; undo and redo survive a rel
   await desk.saved();
   await page.reload();
   await desk.checked();
-  expect(await desk.stops()).toEqual(['Equalizer0 bands', 'Trimoff']);
+  await expect.poll(() => desk.stops()).toEqual(['Equalizer0 bands', 'Trimoff']);
   await page.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(() => desk.stops()).toEqual(['Equalizer0 bands', 'Trim−6.0 dB']);
   await page.keyboard.press('Control+z');

@@ -22,7 +22,7 @@ const environment = {
   COPPER_TEST_TEMPLATES: path.join(folder, 'templates'),
 };
 
-/** A program of a package. On two processors a parallel garbage collection costs half as much again as what it collects for. */
+/** A program of a package. With two processors, collecting garbage on several threads costs more time than it saves. */
 const bin = (name) => [
   process.execPath,
   ...['--single-threaded-gc', '--max-semi-space-size=64'],

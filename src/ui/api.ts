@@ -45,7 +45,7 @@ function encoded(body: unknown): Uint8Array<ArrayBuffer> | string | undefined {
   return body === undefined ? undefined : JSON.stringify(body);
 }
 
-async function ask(path: string, { method = 'GET', body, keepalive, signal }: Asking): Promise<Response> {
+async function request(path: string, { method = 'GET', body, keepalive, signal }: Asking): Promise<Response> {
   const sent = encoded(body);
   const type = body instanceof Uint8Array ? 'application/octet-stream' : 'application/json';
   const answer = await fetch(path, {
@@ -58,6 +58,23 @@ async function ask(path: string, { method = 'GET', body, keepalive, signal }: As
   if (answer.status === 401 && !path.endsWith('/session'))
     window.location.assign(`/sign-in?next=${encodeURIComponent(window.location.pathname)}`);
   throw problemOf(answer.status, await answer.json().catch(() => null));
+}
+
+/** The last change of each path that is under way. */
+const changing = new Map<string, Promise<unknown>>();
+
+/** Asks the server. A change waits for the one before it of the same path: requests under way at once arrive in any order. */
+function ask(path: string, asking: Asking): Promise<Response> {
+  if (asking.method !== 'PUT' && asking.method !== 'PATCH') return request(path, asking);
+  const before = changing.get(path);
+  const answer = before ? before.then(() => request(path, asking)) : request(path, asking);
+  const ended: Promise<unknown> = answer
+    .catch(() => {})
+    .then(() => {
+      if (changing.get(path) === ended) changing.delete(path);
+    });
+  changing.set(path, ended);
+  return answer;
 }
 
 /**

@@ -1,3 +1,4 @@
+import type { TrackDetails } from '@/contracts/track';
 import { music } from '../support/music';
 import { both, sine } from '../support/signals';
 import { violations } from './axe';
@@ -8,6 +9,7 @@ test.beforeEach(({ desk }) => desk.listen());
 test('candidates are added, ordered, heard and removed by keyboard, and stay with the track', async ({
   page,
   desk,
+  client,
 }) => {
   await desk.openNewTrack('Compared.wav', music(6, 44100), 44100);
   await desk.addStage('Trim', 1);
@@ -25,6 +27,10 @@ test('candidates are added, ordered, heard and removed by keyboard, and stay wit
   await expect(panel).toBeHidden();
   await expect(open).toBeFocused();
   await expect(chips).toHaveText(['1Mix', '2Without trim', '3Master']);
+  const track = page.url().split('/').at(-1);
+  await expect
+    .poll(async () => (await client.ask<TrackDetails>('GET', `/api/tracks/${track}`)).body.candidates)
+    .toMatchObject([{ kind: 'mix' }, { kind: 'without' }, { kind: 'edited' }]);
   // Trim is all there is: without it the master is the mix.
   await expect(chips.nth(1)).toHaveAttribute('aria-description', 'as it is');
   await expect(chips.nth(2)).toHaveAttribute('aria-description', 'raised 6.0 dB');

@@ -92,9 +92,10 @@ export class OpenTrack {
     }
   }
 
-  /** Keeps with the track what its listening bar offers. Throws with a sentence. */
+  /** Keeps with the track what its listening bar offers, also when the page is left. Throws with a sentence. */
   async saveCandidates(candidates: Candidate[]): Promise<void> {
-    await send(`/api/tracks/${this.details.track.id}/candidates`, { method: 'PUT', body: { candidates } });
+    const path = `/api/tracks/${this.details.track.id}/candidates`;
+    await send(path, { method: 'PUT', body: { candidates }, keepalive: true });
   }
 
   /** Has another mix of the track used; the page must then be opened again. False when it was not possible. */

@@ -139,8 +139,6 @@ export class Desk {
   async addStage(kind: string, place: number): Promise<void> {
     await this.page.getByRole('button', { name: `Add a stage at position ${place}` }).click();
     await this.page.getByRole('menuitem', { name: new RegExp(`^${kind}`) }).click();
-    // Until it has faded out it takes the mouse.
-    await expect(this.page.getByRole('menu')).toBeHidden();
     await this.checked();
   }
 

@@ -82,7 +82,13 @@ export const theme: Theme = createTheme({
     // Helper texts and the like; no text is smaller than 12 px.
     MuiFormHelperText: { styleOverrides: { root: { fontSize: 12 } } },
     MuiInputLabel: { styleOverrides: { shrink: { fontSize: 16 } } },
-    MuiMenu: { defaultProps: { slotProps: { root: { role: 'region', 'aria-label': 'Menu' } } } },
+    // A sheet that fades out still takes the next press, which is meant for what lies under it: all come and go at once.
+    MuiDialog: { defaultProps: { transitionDuration: 0 } },
+    MuiDrawer: { defaultProps: { transitionDuration: 0 } },
+    MuiPopover: { defaultProps: { transitionDuration: 0 } },
+    MuiMenu: {
+      defaultProps: { transitionDuration: 0, slotProps: { root: { role: 'region', 'aria-label': 'Menu' } } },
+    },
     MuiMenuItem: {
       styleOverrides: {
         root: { '&.Mui-focusVisible, &.Mui-selected': { '& .MuiListItemText-secondary': { color: 'inherit' } } },

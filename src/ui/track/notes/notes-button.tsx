@@ -22,7 +22,6 @@ export function NotesButton({ open, onOpen }: { open: boolean; onOpen: (open: bo
         open={open}
         anchorEl={() => button.current!}
         onClose={() => onOpen(false)}
-        transitionDuration={0}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
         slotProps={{ paper: { 'aria-label': 'Notes', role: 'dialog', sx: { width: 560, maxHeight: '76vh', p: 2 } } }}

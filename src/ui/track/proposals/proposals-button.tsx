@@ -137,7 +137,6 @@ export function ProposalsButton() {
           hear(null);
           setOpen(false);
         }}
-        transitionDuration={0}
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
         slotProps={{

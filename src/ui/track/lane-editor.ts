@@ -32,8 +32,8 @@ export class LaneEditor {
   readonly store;
   private readonly saver: LaneSaver;
   private pinsSaved: Promise<void> = Promise.resolve();
-  /** The step through the history under way; the next one waits for it. */
-  private stepping: Promise<void> = Promise.resolve();
+  /** The step through the history, or the opening of another version, under way; the next one waits for it. */
+  private turn: Promise<unknown> = Promise.resolve();
 
   /** `report` shows a problem in words, or takes it away. */
   constructor(
@@ -228,8 +228,7 @@ export class LaneEditor {
 
   /** One step back or forward in the history; those that are asked for quickly follow one another. */
   step(direction: Direction): Promise<void> {
-    this.stepping = this.stepping.then(() => this.takeStep(direction));
-    return this.stepping;
+    return this.inTurn(() => this.takeStep(direction));
   }
 
   private async takeStep(direction: Direction): Promise<void> {
@@ -255,8 +254,27 @@ export class LaneEditor {
     }
   }
 
-  /** Opens another version. */
-  applyVersion(version: VersionState): void {
+  /**
+   * Opens the version that is got, once all of the open one is saved; nothing when there is none. A step that is asked for
+   * meanwhile is one of the new version. Throws a sentence when it can't be done now.
+   */
+  openVersion(get: () => Promise<VersionState | undefined>): Promise<void> {
+    return this.inTurn(async () => {
+      await this.requireSaved();
+      const version = await get();
+      // What was changed meanwhile belongs to the version that is left.
+      await this.requireSaved();
+      if (version) this.applyVersion(version);
+    });
+  }
+
+  private inTurn(work: () => Promise<void>): Promise<void> {
+    const done = this.turn.then(work);
+    this.turn = done.catch(() => {});
+    return done;
+  }
+
+  private applyVersion(version: VersionState): void {
     this.store.setState({ version });
     this.saver.see(version);
   }
@@ -291,9 +309,8 @@ export class LaneEditor {
     return saved;
   }
 
-  /** Keeps the lane, as it is or as it was after a step, as a new version and gives that; it is not open yet. */
-  async copyVersion(name: string, step?: number): Promise<VersionState> {
-    await this.requireSaved();
+  /** Keeps the lane as it is saved, now or after a step, as a new version and gives that; it is not open yet. */
+  copyVersion(name: string, step?: number): Promise<VersionState> {
     const body = { name, step };
     return api(versionStateSchema, `/api/versions/${this.version.id}/copies`, { method: 'POST', body });
   }

@@ -33,6 +33,9 @@ export function mixLength(mix: TrackDetails['mix']): MixLength {
 /** The track itself: what the server knows of it, its mix, and what went wrong. */
 export class OpenTrack {
   readonly store;
+  /** How often the server was asked, and the number of the answer that is shown. */
+  private asked = 0;
+  private taken = 0;
 
   constructor(details: TrackDetails) {
     this.store = createStore<OpenTrackState>(() => ({
@@ -75,10 +78,14 @@ export class OpenTrack {
     this.store.setState({ impulses: [...this.store.getState().impulses, name] });
   }
 
-  /** Takes what the server knows of the track now. */
+  /** Takes what the server knows of the track now, unless an answer that was asked for later was here before. */
   async refresh(): Promise<TrackDetails> {
+    const number = (this.asked += 1);
     const details = await api(trackDetailsSchema, `/api/tracks/${this.details.track.id}`);
-    this.store.setState({ details });
+    if (number > this.taken) {
+      this.taken = number;
+      this.store.setState({ details });
+    }
     return details;
   }
 

@@ -251,6 +251,33 @@ test('what cannot be saved now is kept and saved by itself when the server is ba
   expect(lane()).toMatchObject({ saving: 'saved', unsaved: [] });
 });
 
+test('what is undone while another version opens is a step of that one, and what is changed stays where it was', async () => {
+  const other = {
+    ...version(4, { ...EMPTY_LANE, stages: [newStage('trim', 'x'), LIMITER] }),
+    id: 'w',
+    undo: 'Limiter',
+  };
+  let arrive = (_: TrackDetails) => {};
+  editor.track.refresh = () => new Promise((resolve) => (arrive = resolve));
+  const { fetch } = server;
+  globalThis.fetch = ((address: string, init?: { method?: string; body?: string }) =>
+    address === '/api/versions/w/undo'
+      ? Promise.resolve(Response.json({ ...other, step: 3, lane: EMPTY_LANE }))
+      : fetch(address, init)) as typeof globalThis.fetch;
+  turn(-3);
+  await moment(600);
+  void editor.switchVersion('w');
+  await moment(10);
+  void editor.lane.step('undo');
+  turn(-4);
+  await moment(10);
+  arrive({ ...WORKSPACE, versions: [START, other] });
+  await moment(600);
+  expect(server.saved.map(({ lane }) => gain(lane))).toEqual([-3, -4]);
+  expect(lane()).toMatchObject({ version: { id: 'w', step: 3, lane: { stages: [] } }, saving: 'saved' });
+  expect(problem()).toBeNull();
+});
+
 test('undo pressed quickly while the server is away takes a step with each press', async () => {
   for (const gainDb of [-1, -2]) {
     turn(gainDb);

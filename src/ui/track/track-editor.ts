@@ -432,9 +432,7 @@ export class TrackEditor {
 
   async switchVersion(id: string): Promise<void> {
     try {
-      await this.lane.requireSaved();
-      const version = (await this.track.refresh()).versions.find((other) => other.id === id);
-      if (version) this.lane.applyVersion(version);
+      await this.lane.openVersion(async () => (await this.track.refresh()).versions.find((other) => other.id === id));
     } catch (error) {
       this.track.report(sentenceOf(error));
     }
@@ -480,15 +478,19 @@ export class TrackEditor {
   /** Keeps the lane as a new version when another window changed the open one, and opens that. */
   async keepMine(name: string): Promise<void> {
     const kept = await this.lane.keepMine(name);
-    await this.track.refresh();
-    this.lane.applyVersion(kept);
+    await this.lane.openVersion(async () => {
+      await this.track.refresh();
+      return kept;
+    });
   }
 
   /** Makes a new version of the lane, as it is or as it was after a step, and opens that. */
   async copyVersion(name: string, step?: number): Promise<void> {
-    const copy = await this.lane.copyVersion(name, step);
-    await this.track.refresh();
-    this.lane.applyVersion(copy);
+    await this.lane.openVersion(async () => {
+      const copy = await this.lane.copyVersion(name, step);
+      await this.track.refresh();
+      return copy;
+    });
   }
 
   /** Makes a version of each draft and opens the last. Throws with a sentence. */
@@ -517,10 +519,11 @@ export class TrackEditor {
 
   /** Deletes a version; of the open one, the first of the others takes its place. */
   async removeVersion(id: string): Promise<void> {
-    await this.lane.requireSaved();
-    await send(`/api/versions/${id}`, { method: 'DELETE' });
-    const [first] = (await this.track.refresh()).versions;
-    if (id === this.lane.version.id) this.lane.applyVersion(first);
+    await this.lane.openVersion(async () => {
+      await send(`/api/versions/${id}`, { method: 'DELETE' });
+      const [first] = (await this.track.refresh()).versions;
+      return id === this.lane.version.id ? first : undefined;
+    });
   }
 
   async restoreVersion(id: string): Promise<void> {

@@ -22,6 +22,9 @@ const environment = {
   COPPER_TEST_TEMPLATES: path.join(folder, 'templates'),
 };
 
+/** The compiler that checks types: the native one, on one thread, takes a fifth of the time of that which others ask. */
+const TYPES = ['node_modules/typescript-native/bin/tsc', '--noEmit', '--incremental', 'false', '--singleThreaded'];
+
 /** A program of a package. With two processors, collecting garbage on several threads costs more time than it saves. */
 const bin = (name) => [
   process.execPath,
@@ -53,7 +56,7 @@ const CHECKS = {
     behind: true,
     command: (files) => [...bin('eslint'), '--max-warnings', '0', '--no-warn-ignored', ...(files ?? ['.'])],
   },
-  types: { title: 'Types', behind: true, command: () => [...bin('tsc'), '--noEmit'] },
+  types: { title: 'Types', behind: true, command: () => [process.execPath, ...TYPES] },
   unused: { title: 'Unused code', behind: true, command: () => [...bin('knip'), '--no-progress'] },
   licences: { title: 'Licences', behind: true, command: () => [process.execPath, 'scripts/licences.mjs', '--check'] },
   browser: {

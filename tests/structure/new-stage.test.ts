@@ -7,7 +7,8 @@ import path from 'node:path';
 
 const HERE = import.meta.dirname;
 const ROOT = path.join(HERE, '../..');
-const tool = (name: string) => path.join(ROOT, 'node_modules/.bin', name);
+const COMPILER = path.join(ROOT, 'node_modules/typescript-native/bin/tsc');
+const OPTIONS = ['--noEmit', '--incremental', 'false', '--singleThreaded'];
 /** Runs a lane with the new stage, changes a setting, and prints what came of it. */
 const RUN = `
 import { laneFileDocumentation } from './src/core/lane/documentation';
@@ -54,11 +55,11 @@ test('a new kind of stage is its folders and two lines', () => {
     path.join(copy, 'src/ui/stages/panels.ts'),
     "export { PolarityPanel as polarity } from './polarity/polarity-panel';\n",
   );
-  const types = spawnSync(tool('tsc'), ['--noEmit', '--incremental', 'false'], { cwd: copy, encoding: 'utf8' });
+  const types = spawnSync(process.execPath, [COMPILER, ...OPTIONS], { cwd: copy, encoding: 'utf8' });
   expect(types.stdout).toBe('');
 
   writeFileSync(path.join(copy, 'run.ts'), RUN);
-  const said = execFileSync(tool('tsx'), ['run.ts'], { cwd: copy, encoding: 'utf8' });
+  const said = execFileSync(path.join(ROOT, 'node_modules/.bin/tsx'), ['run.ts'], { cwd: copy, encoding: 'utf8' });
   const { blocks, menu, figure, documented } = JSON.parse(said) as Record<string, unknown>;
   expect(blocks).toEqual([
     [-0.25, 0.5],

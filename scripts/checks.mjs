@@ -8,6 +8,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import { stripVTControlCharacters } from 'node:util';
 
 process.chdir(path.join(import.meta.dirname, '..'));
@@ -191,26 +192,29 @@ function resultOf(name, status, output) {
   }
 }
 
-/** Numbers of the processes that were started for these checks and have not ended. */
+/** The processes that were started for these checks and have not ended: the number and the command of each. */
 function leftRunning() {
-  return readdirSync('/proc')
-    .filter((name) => /^\d+$/.test(name) && Number(name) !== process.pid)
-    .filter((pid) => {
-      try {
-        return readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0').includes(`TMPDIR=${folder}`);
-      } catch {
-        return false; // It has ended, or is not ours.
-      }
-    })
-    .map(Number);
+  return readdirSync('/proc').flatMap((pid) => {
+    if (!/^\d+$/.test(pid) || Number(pid) === process.pid) return [];
+    try {
+      const environ = readFileSync(`/proc/${pid}/environ`, 'utf8').split('\0');
+      if (!environ.includes(`TMPDIR=${folder}`)) return [];
+      return [{ pid, command: readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ') }];
+    } catch {
+      return []; // It has ended, or is not ours.
+    }
+  });
 }
 function end(signal) {
-  for (const pid of leftRunning()) spawnSync('kill', [`-${signal}`, String(pid)]);
+  for (const { pid } of leftRunning()) spawnSync('kill', [`-${signal}`, pid]);
+}
+function removeFolder() {
+  rmSync(folder, { recursive: true, force: true, maxRetries: 5 });
 }
 for (const signal of ['SIGINT', 'SIGTERM'])
   process.on(signal, () => {
     end('KILL');
-    rmSync(folder, { recursive: true, force: true });
+    removeFolder();
     process.exit(1);
   });
 
@@ -236,17 +240,19 @@ await new Promise((resolve) => {
   begin();
 });
 
+// What was told to end a moment ago may still be at it.
+for (let tries = 0; tries < 20 && leftRunning().length > 0; tries++) await setTimeout(250);
 const left = leftRunning();
 const files = readdirSync(folder).filter((name) => name.startsWith('copper-'));
 process.stdout.write('\n== Nothing is left behind\n');
 if (left.length + files.length === 0) passed++;
 else {
-  const command = (pid) => readFileSync(`/proc/${pid}/cmdline`, 'utf8').replaceAll('\0', ' ');
-  const what = [...left.map((pid) => `still running: ${command(pid)}`), ...files.map((file) => `still there: ${file}`)];
+  const processes = left.map(({ command }) => `still running: ${command}`);
+  const what = [...processes, ...files.map((file) => `still there: ${file}`)];
   failures.push(['Nothing is left behind', what.join('\n')]);
   end('KILL');
 }
-rmSync(folder, { recursive: true, force: true });
+removeFolder();
 for (const [what, why] of failures) {
   const lines = stripVTControlCharacters(why).trim().split('\n').slice(0, 20);
   process.stdout.write(`\nFAILED ${what}\n${lines.map((line) => `  ${line}\n`).join('')}`);

@@ -26,7 +26,7 @@ const titled = (title: string): TrackDetails => ({
 
 test('an older answer about the track does not take the place of a newer one', async () => {
   const answers: ((response: Response) => void)[] = [];
-  globalThis.fetch = (() => new Promise<Response>((resolve) => answers.push(resolve))) as typeof fetch;
+  globalThis.fetch = () => new Promise<Response>((resolve) => answers.push(resolve));
   const track = new OpenTrack(titled('Opened'));
   const [older, newer] = [track.refresh(), track.refresh()];
   answers[1](Response.json(titled('Newer')));

@@ -8,7 +8,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import os from 'node:os';
 import path from 'node:path';
-import { setTimeout } from 'node:timers/promises';
+import { setTimeout as pause } from 'node:timers/promises';
 import { stripVTControlCharacters } from 'node:util';
 
 process.chdir(path.join(import.meta.dirname, '..'));
@@ -23,7 +23,7 @@ const environment = {
   COPPER_TEST_TEMPLATES: path.join(folder, 'templates'),
 };
 
-/** The compiler that checks types: the native one, on one thread, takes a fifth of the time of that which others ask. */
+/** The native compiler checks types in a fifth of the time of the one that lint and the build need; on one thread it takes least. */
 const TYPES = ['node_modules/typescript-native/bin/tsc', '--noEmit', '--incremental', 'false', '--singleThreaded'];
 
 /** A program of a package. With two processors, collecting garbage on several threads costs more time than it saves. */
@@ -241,7 +241,7 @@ await new Promise((resolve) => {
 });
 
 // What was told to end a moment ago may still be at it.
-for (let tries = 0; tries < 20 && leftRunning().length > 0; tries++) await setTimeout(250);
+for (let tries = 0; tries < 20 && leftRunning().length > 0; tries++) await pause(250);
 const left = leftRunning();
 const files = readdirSync(folder).filter((name) => name.startsWith('copper-'));
 process.stdout.write('\n== Nothing is left behind\n');

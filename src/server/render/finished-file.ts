@@ -68,10 +68,10 @@ export interface FinishedFilePaths {
   laneRun?: LaneRun;
 }
 
-let version: Promise<string> | undefined;
-/** Asked once: a program takes longer to start than to answer. */
+let asked: Promise<string> | undefined;
+/** The version of ffmpeg, asked once: a program takes longer to start than to answer. */
 function ffmpegVersion(): Promise<string> {
-  return (version ??= output('ffmpeg', ['-version']).then((said) => /version (\S+)/.exec(said)?.[1] ?? 'unknown'));
+  return (asked ??= output('ffmpeg', ['-version']).then((said) => /version (\S+)/.exec(said)?.[1] ?? 'unknown'));
 }
 
 /** Where the master of an encode is kept while the file is made. */

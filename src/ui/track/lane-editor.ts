@@ -203,9 +203,9 @@ export class LaneEditor {
   setPins(pins: Pin[]): void {
     const { version } = this;
     this.store.setState({ version: { ...version, pins } });
-    this.pinsSaved = this.pinsSaved
-      .then(() => send(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }))
-      .catch((error: Error) => this.report(sentenceOf(error)));
+    this.pinsSaved = send(`/api/versions/${version.id}/pins`, { method: 'PUT', body: { pins }, keepalive: true }).catch(
+      (error: Error) => this.report(sentenceOf(error)),
+    );
   }
 
   /** Removes a band's pins with it. */
